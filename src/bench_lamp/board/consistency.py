@@ -1,0 +1,78 @@
+"""What a profile's parts say of each other: names that must exist, bands that must fit."""
+
+from collections.abc import Iterator
+from difflib import get_close_matches
+
+from bench_lamp.board.blocks import block_inputs, block_outputs
+from bench_lamp.board.profile import Profile
+from bench_lamp.units import Band
+
+Loc = tuple[str | int, ...]
+
+
+def cross_check(profile: Profile) -> Iterator[tuple[Loc, str]]:
+    """Yield each contradiction as (path of the field, message with its mend)."""
+    yield from _doubles(profile)
+    yield from _points(profile)
+    yield from _feeds(profile)
+    if profile.mains_fuse and profile.mains_fuse not in {f.id for f in profile.fuses}:
+        known = tuple(f.id for f in profile.fuses)
+        yield ("mains_fuse",), _unknown("fuse", profile.mains_fuse, known)
+
+
+def _doubles(profile: Profile) -> Iterator[tuple[Loc, str]]:
+    for name in ("test_points", "power", "parts"):
+        seen: set[str] = set()
+        for index, entry in enumerate(getattr(profile, name)):
+            if entry.id in seen:
+                yield (name, index, "id"), f"“{entry.id}” stands here twice; give one another name"
+            seen.add(entry.id)
+
+
+def _points(profile: Profile) -> Iterator[tuple[Loc, str]]:
+    nets = {net for b in profile.power for net in (*block_inputs(b), *block_outputs(b))}
+    for index, point in enumerate(profile.test_points):
+        here: Loc = ("test_points", index)
+        if point.black not in profile.grounds:
+            yield (*here, "black"), _unknown("ground", point.black, tuple(profile.grounds))
+        if nets and point.net not in nets:
+            yield (*here, "net"), _unknown("net", point.net, tuple(nets))
+        if profile.boards and point.board not in profile.boards:
+            yield (*here, "board"), _unknown("board", point.board, tuple(profile.boards))
+        if point.practice and not _same_side(point.practice, point.nominal):
+            yield (
+                (*here, "practice"),
+                (f"{point.practice} lies on the other side of 0 from the nominal; check the sign"),
+            )
+
+
+def _same_side(practice: Band, nominal: float) -> bool:
+    return nominal == 0 or practice.low * nominal >= 0 or practice.high * nominal >= 0
+
+
+def _feeds(profile: Profile) -> Iterator[tuple[Loc, str]]:
+    """Each net is fed by one block at most, and no block is fed from nowhere."""
+    fed: dict[str, str] = {}
+    for index, block in enumerate(profile.power):
+        for net in block_outputs(block):
+            if net in fed:
+                yield ("power", index), f"{fed[net]} feeds the net “{net}” already; rename one"
+            fed[net] = block.id
+    has_inlet = any(b.kind == "inlet" for b in profile.power)
+    for index, block in enumerate(profile.power):
+        for net in block_inputs(block):
+            if has_inlet and net not in fed:
+                yield (
+                    ("power", index, "from" if hasattr(block, "from_") else "net"),
+                    _unknown("fed net", net, tuple(fed)),
+                )
+
+
+def _unknown(what: str, name: str, known: tuple[str, ...]) -> str:
+    close = get_close_matches(name, known, n=1)
+    mend = (
+        f"did you mean “{close[0]}”?"
+        if close
+        else f"known are: {', '.join(sorted(known)) or 'none'}"
+    )
+    return f"no {what} is called “{name}”; {mend}"

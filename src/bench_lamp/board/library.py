@@ -1,0 +1,109 @@
+"""The library: profiles that ship, and the shop's own in its data folder."""
+
+import hashlib
+import json
+import os
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from importlib import resources
+from pathlib import Path
+from typing import Any
+
+from bench_lamp.board.load import ProfileError, load_profile
+from bench_lamp.board.profile import Profile
+from bench_lamp.errors import BenchLampError
+from bench_lamp.units.plain import from_plain, to_plain
+
+SUFFIX = ".board.yaml"
+
+
+def shipped_folder() -> Path:
+    """Return the folder of the profiles that come with the program."""
+    return Path(str(resources.files("bench_lamp"))) / "resources" / "boards"
+
+
+@dataclass(slots=True)
+class ProfileLibrary:
+    """Finds profiles by id; a shop's own file wins over a shipped one of that name.
+
+    Reading YAML costs a quarter of a second, so each good profile is kept in
+    compiled form beside the caches, under the sum of the files it came from.
+    """
+
+    own: Path | None = None
+    #: Where compiled profiles go; None keeps none.
+    cache: Path | None = None
+    #: What could not be loaded, by file name.
+    broken: dict[str, ProfileError] = field(default_factory=dict)
+    _loaded: dict[str, Profile] = field(default_factory=dict)
+
+    def paths(self) -> Mapping[str, Path]:
+        """Return the profile files by id, which is the file name's stem."""
+        folders = [shipped_folder(), *([self.own] if self.own else [])]
+        return {
+            path.name.removesuffix(SUFFIX): path
+            for folder in folders
+            if folder.is_dir()
+            for path in sorted(folder.glob(f"*{SUFFIX}"))
+        }
+
+    def get(self, profile_id: str) -> Profile | None:
+        """Return a profile, or None when there is none or it is broken (see `broken`)."""
+        if profile_id in self._loaded:
+            return self._loaded[profile_id]
+        paths = self.paths()
+        if profile_id not in paths:
+            return None
+        try:
+            profile = self._compiled(paths).get(profile_id) or self._load(profile_id, paths)
+        except ProfileError as exc:
+            self.broken[paths[profile_id].name] = exc
+            return None
+        self._loaded[profile_id] = profile
+        return profile
+
+    def all(self) -> tuple[Profile, ...]:
+        """Return every usable profile, by name."""
+        found = (self.get(profile_id) for profile_id in self.paths())
+        return tuple(sorted((p for p in found if p), key=lambda p: p.name))
+
+    def _load(self, profile_id: str, paths: Mapping[str, Path]) -> Profile:
+        profile = load_profile(paths[profile_id], parents=paths)
+        if profile.id != profile_id:
+            paths_line = f"{paths[profile_id].name} holds the id “{profile.id}”"
+            raise ProfileError(paths_line, hint=f"Name the file {profile.id}{SUFFIX}.")
+        self._keep(profile, paths)
+        return profile
+
+    def _compiled(self, paths: Mapping[str, Path]) -> dict[str, Profile]:
+        place = self._cache_file(paths)
+        if place is None:
+            return {}
+        try:
+            data: dict[str, Any] = json.loads(place.read_bytes())
+            return {key: from_plain(Profile, value) for key, value in data.items()}
+        except (OSError, ValueError, TypeError, BenchLampError):
+            return {}
+
+    def _keep(self, profile: Profile, paths: Mapping[str, Path]) -> None:
+        """Add a profile to the compiled ones; a cache that cannot be written is no loss."""
+        place = self._cache_file(paths)
+        if place is None:
+            return
+        known = {**self._compiled(paths), profile.id: profile}
+        temporary = place.with_suffix(f".{os.getpid()}")
+        try:
+            place.parent.mkdir(parents=True, exist_ok=True)
+            temporary.write_text(json.dumps({k: to_plain(p) for k, p in known.items()}))
+            temporary.replace(place)
+        except OSError:
+            return
+
+    def _cache_file(self, paths: Mapping[str, Path]) -> Path | None:
+        if self.cache is None:
+            return None
+        models = (Path(__file__).with_name(f"{name}.py") for name in ("profile", "blocks"))
+        digest = hashlib.sha256()
+        for path in sorted([*paths.values(), *models]):
+            digest.update(path.read_bytes())
+        return self.cache / f"profiles-{digest.hexdigest()[:24]}.json"

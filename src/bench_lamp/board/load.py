@@ -1,0 +1,240 @@
+"""Loading a profile: every problem at once, each with file, line, field and mend."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from bench_lamp.board.consistency import cross_check
+from bench_lamp.board.merge import merged
+from bench_lamp.board.profile import FORMAT, Profile
+from bench_lamp.errors import BenchLampError
+
+#: Profiles are small; anything beyond is not one.
+MAX_BYTES = 2_000_000
+MAX_DEPTH = 20
+#: A profile may extend one that extends one, and no deeper.
+MAX_EXTENDS = 4
+
+
+@dataclass(frozen=True, slots=True)
+class Problem:
+    """One bad place in a profile."""
+
+    file: str
+    #: Counted from 1; 0 when the place is the file as a whole.
+    line: int
+    #: Path of the field, as `test_points[3].design`.
+    field: str
+    message: str
+
+    def __str__(self) -> str:
+        where = f"{self.file}, line {self.line}" if self.line else self.file
+        return (
+            f"{where}: {self.field}: {self.message}" if self.field else f"{where}: {self.message}"
+        )
+
+
+class ProfileError(BenchLampError):
+    """A profile file that cannot be used; `problems` lists every bad place."""
+
+    @classmethod
+    def of(cls, problems: Sequence[Problem]) -> "ProfileError":
+        """Build the error from all that was found."""
+        error = cls(
+            "\n".join(map(str, problems)),
+            hint="Mend the lines named here and open the profile again; nothing was changed.",
+        )
+        error.problems = tuple(problems)
+        return error
+
+    problems: tuple[Problem, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class _Source:
+    """A parsed file with its node tree, for line numbers."""
+
+    name: str
+    data: dict[str, Any]
+    root: Any
+
+
+def load_profile(path: Path, *, parents: Mapping[str, Path] | None = None) -> Profile:
+    """Load one profile; raise `ProfileError` naming every bad place at once.
+
+    Parameters
+    ----------
+    path : Path
+        A `*.board.yaml` file.
+    parents : mapping of str to Path, optional
+        Where the profiles are that it may extend, by id.
+    """
+    sources = _with_parents(path, parents or {})
+    data: dict[str, Any] = {}
+    for source in reversed(sources):
+        data = merged(data, source.data)
+    return _validated(data, sources)
+
+
+def _with_parents(path: Path, parents: Mapping[str, Path]) -> list[_Source]:
+    sources = [_read(path)]
+    while wanted := sources[-1].data.get("extends"):
+        name = sources[-1].name
+        if wanted not in parents:
+            known = ", ".join(sorted(parents)) or "none"
+            raise ProfileError.of(
+                [Problem(name, _line(sources[-1:], ("extends",))[1], "extends",
+                         f"no profile has the id “{wanted}”; known are: {known}")]
+            )  # fmt: skip
+        if len(sources) > MAX_EXTENDS:
+            raise ProfileError.of(
+                [Problem(name, 0, "extends", "extends itself, or too deep a chain")]
+            )
+        sources.append(_read(parents[wanted]))
+    return sources
+
+
+def _read(path: Path) -> _Source:
+    from ruamel.yaml import YAML
+    from ruamel.yaml.error import MarkedYAMLError, YAMLError
+
+    try:
+        text = path.read_bytes()[: MAX_BYTES + 1].decode("utf-8")
+    except (OSError, UnicodeDecodeError) as exc:
+        raise ProfileError.of([Problem(path.name, 0, "", f"cannot be read: {exc}")]) from exc
+    if len(text) > MAX_BYTES:
+        raise ProfileError.of([Problem(path.name, 0, "", "is too large to be a profile")])
+    try:
+        root = YAML(typ="safe").compose(text)
+        _refuse_depth(root, path.name)
+        data = YAML(typ="safe").load(text)
+    except MarkedYAMLError as exc:
+        line = exc.problem_mark.line + 1 if exc.problem_mark else 0
+        raise ProfileError.of([Problem(path.name, line, "", str(exc.problem))]) from exc
+    except (YAMLError, ValueError, RecursionError) as exc:
+        raise ProfileError.of([Problem(path.name, 0, "", str(exc).splitlines()[0])]) from exc
+    if not isinstance(data, dict):
+        raise ProfileError.of(
+            [Problem(path.name, 0, "", f"is not a profile; the first line says format: {FORMAT}")]
+        )
+    return _Source(path.name, data, root)
+
+
+def _refuse_depth(node: Any, name: str, depth: int = 0) -> None:
+    """Refuse aliases and deep nesting: a small file must not become a large one."""
+    stack = [(node, depth)]
+    seen: set[int] = set()
+    while stack:
+        current, level = stack.pop()
+        if id(current) in seen or level > MAX_DEPTH:
+            line = current.start_mark.line + 1
+            raise ProfileError.of([Problem(name, line, "", "aliases and deep nesting are refused")])
+        seen.add(id(current))
+        if isinstance(getattr(current, "value", None), list):
+            for child in current.value:
+                parts = child if isinstance(child, tuple) else (child,)
+                stack.extend((part, level + 1) for part in parts)
+
+
+def _validated(data: dict[str, Any], sources: Sequence[_Source]) -> Profile:
+    from pydantic import ValidationError
+
+    from bench_lamp.board.schema import adapter
+
+    try:
+        profile = adapter().validate_python(data)
+    except ValidationError as exc:
+        problems = [_problem(sources, data, error["loc"], _mend(error)) for error in exc.errors()]
+        raise ProfileError.of(problems) from exc
+    problems = [_problem(sources, data, loc, text) for loc, text in cross_check(profile)]
+    if problems:
+        raise ProfileError.of(problems)
+    return profile
+
+
+def _mend(error: Any) -> str:
+    kind = error["type"]
+    if kind == "missing":
+        return "is missing; add it"
+    if kind == "unexpected_keyword_argument":
+        return "is no field of a profile; check its spelling"
+    message: str = error["msg"]
+    return message
+
+
+def _problem(
+    sources: Sequence[_Source], data: dict[str, Any], loc: Sequence[str | int], message: str
+) -> Problem:
+    path = _real_path(data, loc)
+    name, line = _line(sources, _named(data, path))
+    shown = "".join(f"[{p}]" if isinstance(p, int) else f".{p}" for p in path).lstrip(".")
+    return Problem(name, line, shown, message)
+
+
+def _real_path(data: Any, loc: Sequence[str | int]) -> tuple[str | int, ...]:
+    """Drop the union tags that pydantic puts between the real keys."""
+    path: list[str | int] = []
+    for index, step in enumerate(loc):
+        if (isinstance(data, list) and isinstance(step, int) and step < len(data)) or (
+            isinstance(data, dict) and step in data
+        ):
+            data = data[step]
+        elif index < len(loc) - 1:
+            continue
+        path.append(step)
+    return tuple(path)
+
+
+def _named(data: Any, path: Sequence[str | int]) -> tuple[str | int, ...]:
+    """Name list entries by their id, since merging moves them about."""
+    steps: list[str | int] = []
+    for step in path:
+        data = _step(data, step)
+        by_id = isinstance(step, int) and isinstance(data, dict) and "id" in data
+        steps.append(f"#{data['id']}" if by_id and data else step)
+    return tuple(steps)
+
+
+def _step(data: Any, step: str | int) -> Any:
+    if isinstance(data, dict):
+        return data.get(step)
+    is_entry = isinstance(data, list) and isinstance(step, int) and step < len(data)
+    return data[int(step)] if is_entry else None
+
+
+def _line(sources: Sequence[_Source], path: Sequence[str | int]) -> tuple[str, int]:
+    """Return file and line of the deepest node on the path, in the file that goes deepest."""
+    best = (sources[0].name, 0, -1)
+    for source in sources:
+        node, depth, line = source.root, 0, source.root.start_mark.line + 1
+        for step in path:
+            child = _child(node, step)
+            if child is None:
+                break
+            node, depth = child[1], depth + 1
+            line = child[0].start_mark.line + 1
+        if depth > best[2]:
+            best = (source.name, line, depth)
+    return best[0], best[1]
+
+
+def _child(node: Any, step: str | int) -> tuple[Any, Any] | None:
+    """Return (node to point at, node to go on from) for one step of a path."""
+    value = getattr(node, "value", None)
+    if not isinstance(value, list):
+        return None
+    for index, entry in enumerate(value):
+        if isinstance(entry, tuple):
+            if entry[0].value == str(step):
+                return entry
+        elif step == index or (isinstance(step, str) and _id_of(entry) == step):
+            return entry, entry
+    return None
+
+
+def _id_of(node: Any) -> str:
+    for key, value in node.value if isinstance(node.value, list) else ():
+        if key.value == "id":
+            return f"#{value.value}"
+    return ""

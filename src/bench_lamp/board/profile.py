@@ -1,0 +1,123 @@
+"""What a kind of board is: grounds, test points, parts, mains settings, power tree."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from bench_lamp.board.blocks import Block, FuseBlock, Pin
+from bench_lamp.board.written import FromFile, Fuse, Limits, Seconds, Volts
+
+#: The profile's own version; the loader refuses others.
+FORMAT = "bench-lamp board 1"
+
+MeterMode = Literal["dc V", "ac V", "ohm", "diode", "tone"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ground(FromFile):
+    """A named reference: where the black lead goes."""
+
+    net: str
+    place: str
+    name: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TestPoint(FromFile):
+    """A place for the red lead, with what it should read."""
+
+    __test__ = False
+
+    id: str
+    name: str
+    net: str
+    #: Ground id where the black lead belongs.
+    black: str
+    mode: MeterMode
+    nominal: Volts
+    #: Limits of the drawing.
+    design: Limits
+    #: Range seen on healthy boards.
+    practice: Limits | None = None
+    place: str = ""
+    #: Which of the set's boards it is on.
+    board: str = ""
+    #: Heading it stands under.
+    supply: str = ""
+    #: Effort of one reading, in seconds.
+    seconds: Seconds = 8.0
+    #: Ripple limit, peak to peak; without it a share of the nominal serves.
+    ripple: Volts | None = None
+    #: What can hurt at this very place.
+    caution: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MainsOption(FromFile):
+    """One way the set may be wired for the mains: selector and fuse belong together."""
+
+    volts: Volts
+    fuse: Fuse
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Part(FromFile):
+    """A part that can be looked at, tested or replaced and is no power block."""
+
+    id: str
+    name: str
+    board: str = ""
+    place: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Profile(FromFile):
+    """The design knowledge of a kind of board. Only the first four fields are needed."""
+
+    format: Literal["bench-lamp board 1"]
+    id: str
+    name: str
+    test_points: tuple[TestPoint, ...]
+    maker: str = ""
+    #: What the owner wants to be known about the profile's figures.
+    about: str = ""
+    grounds: Mapping[str, Ground] = None  # type: ignore[assignment]
+    #: Sub-board ids and their names, in the order of the wiring.
+    boards: Mapping[str, str] = None  # type: ignore[assignment]
+    power: tuple[Block, ...] = ()
+    parts: tuple[Part, ...] = ()
+    mains: tuple[MainsOption, ...] = ()
+    #: The id of the mains fuse among the blocks, for the intake's comparison.
+    mains_fuse: str = ""
+    cautions: tuple[str, ...] = ()
+    #: Another profile's id that this one starts from; resolved by the loader.
+    extends: str = ""
+
+    def __post_init__(self) -> None:
+        for name in ("grounds", "boards"):
+            if getattr(self, name) is None:
+                object.__setattr__(self, name, {})
+
+    def point(self, point_id: str) -> TestPoint | None:
+        """Return the test point of that id, if there is one."""
+        return next((p for p in self.test_points if p.id == point_id), None)
+
+    def block(self, block_id: str) -> Block | None:
+        """Return the power block of that id, if there is one."""
+        return next((b for b in self.power if b.id == block_id), None)
+
+    @property
+    def fuses(self) -> tuple[FuseBlock, ...]:
+        """The fuses, in the order of the tree."""
+        return tuple(b for b in self.power if isinstance(b, FuseBlock))
+
+    def part_ids(self) -> tuple[str, ...]:
+        """Return every name that can be put on a part: blocks, connectors, parts."""
+        names = [
+            b.connector if isinstance(b, Pin) else b.id for b in self.power if b.kind != "load"
+        ]
+        return tuple(dict.fromkeys([*names, *(p.id for p in self.parts)]))
+
+    def ground_of(self, point: TestPoint) -> Ground:
+        """Return where the black lead goes for a point."""
+        return self.grounds.get(point.black) or Ground(net=point.black, place=point.black)

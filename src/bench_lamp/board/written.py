@@ -1,0 +1,67 @@
+"""Field types whose file form is what a bench writes (`12000 uF`, `3 A slow`)."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Annotated, Any, ClassVar
+
+from bench_lamp.errors import BenchLampError
+from bench_lamp.units import Band, FuseRating, parse_quantity
+
+
+@dataclass(frozen=True)
+class Written:
+    """Marks a field that is written as text and kept as a value.
+
+    pydantic asks for the schema only when a file is read, so the import of its
+    core waits until then.
+    """
+
+    parse: Callable[[str], Any]
+    #: Shown in the JSON Schema and in messages.
+    example: str
+    title: str
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> Any:
+        """Return the schema: text or number in, parsed value out."""
+        from pydantic_core import PydanticCustomError, core_schema
+
+        def build(text: object) -> Any:
+            if isinstance(text, bool) or not isinstance(text, (str, int, float)):
+                raise PydanticCustomError(
+                    "written", "write it as text, such as {e}", {"e": self.example}
+                )
+            try:
+                return self.parse(str(text))
+            except BenchLampError as exc:
+                message = f"{exc}. {exc.hint}".replace("{", "(").replace("}", ")")
+                raise PydanticCustomError("written", message) from exc
+
+        return core_schema.no_info_plain_validator_function(build)
+
+    def __get_pydantic_json_schema__(self, schema: Any, handler: Any) -> dict[str, Any]:
+        """Return the JSON Schema of the written form."""
+        return {"type": ["string", "number"], "title": self.title, "examples": [self.example]}
+
+
+def _in(unit: str, example: str, title: str) -> Written:
+    return Written(lambda text: parse_quantity(text, unit).value, example, title)
+
+
+Volts = Annotated[float, _in("V", "5.05 V", "volts")]
+Amps = Annotated[float, _in("A", "1.1 A", "amperes")]
+Farads = Annotated[float, _in("F", "12000 uF", "farads")]
+Ohms = Annotated[float, _in("Ω", "4k7", "ohms")]
+Hertz = Annotated[float, _in("Hz", "50 Hz", "hertz")]
+Seconds = Annotated[float, _in("s", "10", "seconds")]
+Fuse = Annotated[FuseRating, Written(FuseRating.parse, "3 A slow", "fuse rating")]
+Limits = Annotated[Band, Written(Band.parse, "4.75..5.25", "lower and upper limit")]
+
+
+class FromFile:
+    """Base of every profile value: unknown fields are errors; `from_` is written `from`."""
+
+    __slots__ = ()
+    __pydantic_config__: ClassVar[dict[str, Any]] = {
+        "extra": "forbid",
+        "alias_generator": lambda name: name.rstrip("_"),
+    }

@@ -1,0 +1,128 @@
+"""The verdict on one reading against its bands."""
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+from bench_lamp.units import Band, engineering
+
+Verdict = Literal["within", "edge", "low", "high", "absent", "noisy"]
+
+#: A reading below this share of the nominal, or below `ABSENT_FLOOR_V`, is no supply.
+ABSENT_SHARE = 0.05
+ABSENT_FLOOR_V = 0.05
+#: RMS of a sawtooth to its peak-to-peak value.
+SAWTOOTH = 2.0 * math.sqrt(3.0)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Judgement:
+    """What one reading means, in a word and in a sentence."""
+
+    verdict: Verdict
+    #: The word to show beside the shape; usually the verdict itself.
+    word: str
+    #: Expanded uncertainty of the reading (k = 2), in its unit.
+    uncertainty: float
+    #: What practice says of it: "usual", "unusual but inside", "usual here, although
+    #: outside the drawing"; empty when practice has nothing to add.
+    practice: str = ""
+    #: A further remark: a sign, a limit that is near.
+    remark: str = ""
+
+    @property
+    def is_good(self) -> bool:
+        """Whether the work may go on from here: within, or on the edge."""
+        return self.verdict in {"within", "edge"}
+
+
+def judge(
+    value: float, *, nominal: float, design: Band, uncertainty: float, practice: Band | None = None
+) -> Judgement:
+    """Judge a steady reading against the drawing's band, and beside it against practice.
+
+    Parameters
+    ----------
+    value, nominal : float
+        In volts, signed; an overload is infinite.
+    design, practice : Band
+        Signed limits in volts. For a negative rail, low and high mean in magnitude.
+    uncertainty : float
+        Expanded uncertainty of the reading, in volts.
+
+    Notes
+    -----
+    Within: clear of both limits by the uncertainty. Edge: nearer to a limit than
+    that, on either side of it. Absent: less than the larger of 5 % of the nominal
+    and 50 mV. A limit that is met exactly is edge, whatever the meter.
+    """
+    flip = nominal < 0
+    y, band = (-value, _mirrored(design)) if flip else (value, design)
+    usual = _practice(value, design, practice)
+    if nominal and abs(y) < max(ABSENT_SHARE * abs(nominal), ABSENT_FLOOR_V):
+        return Judgement(verdict="absent", word="absent", uncertainty=uncertainty)
+    verdict = _against(y, band, uncertainty)
+    remark = ""
+    if nominal and y < 0:
+        remark = "the sign is wrong: leads swapped, or the wrong point"
+    elif math.isinf(y):
+        remark = "beyond the meter's range"
+    elif verdict == "edge":
+        remark = "inside" if value in design else "outside, but not clear of the limit"
+    elif flip and verdict in {"low", "high"}:
+        remark = f"{verdict} in magnitude"
+    return Judgement(
+        verdict=verdict, word=verdict, uncertainty=uncertainty, practice=usual, remark=remark
+    )
+
+
+def _against(y: float, band: Band, uncertainty: float) -> Verdict:
+    if min(abs(y - band.low), abs(y - band.high)) <= uncertainty:
+        return "edge"
+    if y < band.low:
+        return "low"
+    return "high" if y > band.high else "within"
+
+
+def _mirrored(band: Band) -> Band:
+    return Band(-band.high, -band.low)
+
+
+def _practice(value: float, design: Band, practice: Band | None) -> str:
+    if practice is None:
+        return ""
+    if value in practice:
+        return "usual" if value in design else "usual here, although outside the drawing"
+    return "unusual but inside" if value in design else ""
+
+
+def ripple_from_rms(rms: float) -> float:
+    """Return the peak-to-peak ripple of a rail from what a meter shows on AC, in volts.
+
+    Taken as a sawtooth, whose RMS is its peak-to-peak value over 2√3.
+
+    >>> round(ripple_from_rms(0.1), 3)
+    0.346
+    """
+    return SAWTOOTH * rms
+
+
+def judge_ripple(rms: float, *, limit_pp: float, uncertainty: float) -> Judgement:
+    """Judge a DC rail read on AC volts against its ripple limit, peak to peak, in volts."""
+    ripple, margin = ripple_from_rms(abs(rms)), SAWTOOTH * uncertainty
+    limit = engineering(limit_pp, "V", resolution=0.01)
+    shown = engineering(ripple, "V", resolution=0.01)
+    if math.isinf(rms) or ripple > limit_pp + margin:
+        verdict: Verdict = "noisy"
+    else:
+        verdict = "edge" if ripple > limit_pp - margin else "within"
+    word = {"noisy": "noisy", "edge": "edge", "within": "quiet"}[verdict]
+    remark = f"{shown} peak to peak, limit {limit}"
+    return Judgement(verdict=verdict, word=word, uncertainty=uncertainty, remark=remark)
+
+
+def judge_tone(*, is_open: bool) -> Judgement:
+    """Judge a continuity test across a part that should conduct."""
+    if is_open:
+        return Judgement(verdict="absent", word="open", uncertainty=0.0)
+    return Judgement(verdict="within", word="toned", uncertainty=0.0)

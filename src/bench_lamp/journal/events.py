@@ -1,0 +1,177 @@
+"""The events: one for each thing the technician says."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Literal, get_args, get_type_hints
+
+from bench_lamp.board.profile import MeterMode
+
+Power = Literal["off", "discharged", "live"]
+Stage = Literal[
+    "intake", "cold", "wake", "rails", "selftest", "trace", "swap", "trim", "prove", "handback"
+]
+Mark = Literal["done", "reopened"]
+Seen = Literal[
+    "bulged",
+    "leaking",
+    "burnt",
+    "cracked joint",
+    "corroded",
+    "missing",
+    "loose connector",
+    "nothing",
+]
+ActionWord = Literal[
+    "reseated", "cleaned", "cut", "reflowed", "adjusted", "removed for test", "link opened", "link closed", "refitted"
+]  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class JobOpened:
+    """A board came to the bench."""
+
+    kind: Literal["job opened"] = "job opened"
+    tag: str
+    profile: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Complaint:
+    """What is wrong, in the customer's words."""
+
+    kind: Literal["complaint"] = "complaint"
+    text: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CameWith:
+    """What came with the board."""
+
+    kind: Literal["came with"] = "came with"
+    text: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MainsSeen:
+    """How the set is wired for the mains, at one of the three places that must agree."""
+
+    kind: Literal["mains seen"] = "mains seen"
+    place: Literal["selector", "sticker", "fuse"]
+    #: Volts for selector and sticker (`230 V`), a rating for the fuse; `none` or `not readable`.
+    text: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Finding:
+    """Something seen by eye."""
+
+    kind: Literal["finding"] = "finding"
+    seen: Seen
+    place: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PowerConfirmed:
+    """The technician says in which state the board is."""
+
+    kind: Literal["power"] = "power"
+    power: Power
+    #: Given when it was switched on against a stop.
+    against: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ReadingTaken:
+    """A value at a test point or across a part."""
+
+    kind: Literal["reading"] = "reading"
+    target: str
+    mode: MeterMode
+    #: In volts or ohms; 0 when `overload`.
+    value: float
+    resolution: float = 0.0
+    overload: bool = False
+    #: Ground or second contact the black lead was on.
+    black: str = ""
+    #: Power state at that moment: part of the reading's condition.
+    power: Power = "off"
+    meter: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Struck:
+    """An earlier event is withdrawn; it stays visible. Striking a strike restores."""
+
+    kind: Literal["struck"] = "struck"
+    event: str
+    reason: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ActionDone:
+    """Something was done to a part or connector without replacing it."""
+
+    kind: Literal["action"] = "action"
+    action: ActionWord
+    target: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PartReplaced:
+    """A part came out, another went in."""
+
+    kind: Literal["replaced"] = "replaced"
+    part: str
+    out: str
+    fitted: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StageMarked:
+    """The technician says that a stage is done, or to be done again."""
+
+    kind: Literal["stage"] = "stage"
+    stage: Stage
+    mark: Mark
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Note:
+    """Free words."""
+
+    kind: Literal["note"] = "note"
+    text: str
+    #: `advice` is printed for the customer; `bench` stays in the journal.
+    about: Literal["bench", "advice"] = "bench"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class JobClosed:
+    """The board was handed back."""
+
+    kind: Literal["job closed"] = "job closed"
+    proved: bool = False
+
+
+Body = (
+    JobOpened | Complaint | CameWith | MainsSeen | Finding | PowerConfirmed | ReadingTaken
+    | Struck | ActionDone | PartReplaced | StageMarked | Note | JobClosed
+)  # fmt: skip
+
+#: Event class by the `kind` that is stored.
+BODIES: dict[str, type[Body]] = {
+    get_args(get_type_hints(body)["kind"])[0]: body for body in get_args(Body)
+}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Event:
+    """A body with its identity: what was said, of which job, and when."""
+
+    #: Time-ordered and unique across machines.
+    id: str
+    #: The job, as `QH-017/1`.
+    job: str
+    #: In UTC.
+    at: datetime
+    body: Body

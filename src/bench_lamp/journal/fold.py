@@ -1,0 +1,168 @@
+"""The fold: a pure function from (profile, events) to `JobState`."""
+
+import math
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, field
+from typing import Any
+
+from bench_lamp.board import FeedTree, Profile
+from bench_lamp.journal.events import (
+    ActionDone,
+    CameWith,
+    Complaint,
+    Event,
+    Finding,
+    JobClosed,
+    JobOpened,
+    MainsSeen,
+    Note,
+    PartReplaced,
+    PowerConfirmed,
+    ReadingTaken,
+    StageMarked,
+    Struck,
+)
+from bench_lamp.journal.state import JobState, Logged, PowerState, Reading
+
+
+def fold(profile: Profile | None, events: Iterable[Event]) -> JobState:
+    """Return the state after the events of one job, taken in the order of their ids.
+
+    Without a profile every reading is stale after a change, since nobody can tell
+    what depends on what.
+    """
+    ordered = sorted(events, key=lambda event: event.id)
+    strikes = _strikes(ordered)
+    draft = _Draft(profile, {"job": ordered[0].job if ordered else ""})
+    for event in ordered:
+        if event.id not in strikes:
+            draft.take(event)
+    return draft.finish(tuple(_logged(event, strikes) for event in ordered))
+
+
+def _strikes(events: list[Event]) -> dict[str, Event]:
+    """Return each struck event's id with the strike that holds; later strikes win."""
+    held: dict[str, Event] = {}
+    for event in reversed(events):
+        if isinstance(event.body, Struck) and event.id not in held:
+            held.setdefault(event.body.event, event)
+    return held
+
+
+def _logged(event: Event, strikes: dict[str, Event]) -> Logged:
+    strike = strikes.get(event.id)
+    if strike is None or not isinstance(strike.body, Struck):
+        return Logged(event=event)
+    return Logged(event=event, struck_by=strike.id, reason=strike.body.reason)
+
+
+@dataclass(slots=True)
+class _Draft:
+    """The state while it is being built; never seen outside."""
+
+    profile: Profile | None
+    fields: dict[str, Any]
+    readings: list[tuple[int, Event, ReadingTaken]] = field(default_factory=list)
+    changes: list[tuple[int, Event, str]] = field(default_factory=list)
+    lists: dict[str, list[Any]] = field(default_factory=dict)
+    mains: dict[str, str] = field(default_factory=dict)
+    marks: dict[Any, Any] = field(default_factory=dict)
+    count: int = 0
+
+    def take(self, event: Event) -> None:
+        self.count += 1
+        step = _STEPS.get(type(event.body))
+        if step is not None:
+            step(self, event, event.body)
+
+    def add(self, name: str, item: object) -> None:
+        self.lists.setdefault(name, []).append(item)
+
+    def change(self, event: Event, part: str) -> None:
+        self.changes.append((self.count, event, part))
+
+    def finish(self, tape: tuple[Logged, ...]) -> JobState:
+        touched = self._last_touched()
+        lists: dict[str, Any] = {name: tuple(items) for name, items in self.lists.items()}
+        return JobState(
+            **self.fields,
+            **lists,
+            mains=self.mains,
+            marks=self.marks,
+            readings=tuple(self._reading(*entry, touched) for entry in self.readings),
+            last_change=self.changes[-1][1].id if self.changes else "",
+            tape=tape,
+        )
+
+    def _last_touched(self) -> dict[str, int]:
+        """Return, by target, the count of the last change that it depends on.
+
+        The empty target stands for all of them: a change nobody can place.
+        """
+        last = {part: when for when, _, part in self.changes}
+        touched: dict[str, int] = {}
+        for part, when in last.items():
+            for target in self._targets_below(part):
+                touched[target] = max(when, touched.get(target, 0))
+        return touched
+
+    def _targets_below(self, part: str) -> tuple[str, ...]:
+        if self.profile is None or not self.profile.power:
+            return ("",)
+        points = FeedTree(self.profile).points_fed_by(part)
+        return (part, *(point.id for point in points)) if points else ("",)
+
+    def _reading(
+        self, when: int, event: Event, body: ReadingTaken, touched: dict[str, int]
+    ) -> Reading:
+        return Reading(
+            event=event.id,
+            at=event.at,
+            target=body.target,
+            mode=body.mode,
+            value=math.inf if body.overload else body.value,
+            resolution=body.resolution,
+            power=body.power,
+            meter=body.meter,
+            is_stale=when < max(touched.get(body.target, 0), touched.get("", 0)),
+        )
+
+
+def _opened(draft: _Draft, event: Event, body: JobOpened) -> None:
+    draft.fields |= {"tag": body.tag, "profile_id": body.profile, "opened_at": event.at}
+
+
+def _power(draft: _Draft, event: Event, body: PowerConfirmed) -> None:
+    draft.fields["power"] = PowerState(power=body.power, at=event.at, against=body.against)
+
+
+def _replaced(draft: _Draft, event: Event, body: PartReplaced) -> None:
+    draft.add("replaced", body)
+    draft.change(event, body.part)
+
+
+def _acted(draft: _Draft, event: Event, body: ActionDone) -> None:
+    draft.add("actions", body)
+    draft.change(event, body.target)
+
+
+def _closed(draft: _Draft, event: Event, body: JobClosed) -> None:
+    draft.fields |= {"closed_at": event.at, "closed_proved": body.proved}
+
+
+_STEPS: dict[type, Callable[[_Draft, Event, Any], None]] = {
+    JobOpened: _opened,
+    Complaint: lambda draft, _, body: draft.fields.update(complaint=body.text),
+    CameWith: lambda draft, _, body: draft.fields.update(came_with=body.text),
+    MainsSeen: lambda draft, _, body: draft.mains.update({body.place: body.text}),
+    Finding: lambda draft, _, body: draft.add("findings", body),
+    PowerConfirmed: _power,
+    ReadingTaken: lambda draft, event, body: draft.readings.append((draft.count, event, body)),
+    ActionDone: _acted,
+    PartReplaced: _replaced,
+    StageMarked: lambda draft, _, body: draft.marks.update({body.stage: body.mark}),
+    Note: lambda draft, _, body: draft.add(
+        "advice" if body.about == "advice" else "notes", body.text
+    ),
+    JobClosed: _closed,
+}

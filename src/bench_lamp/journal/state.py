@@ -1,0 +1,100 @@
+"""`JobState`: everything that is known of one job at one moment. Immutable."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime
+
+from bench_lamp.board.profile import MeterMode
+from bench_lamp.journal.events import (
+    ActionDone,
+    Event,
+    Finding,
+    Mark,
+    PartReplaced,
+    Power,
+    Stage,
+)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PowerState:
+    """What was last confirmed of the power; `at` is None before anyone did."""
+
+    power: Power = "off"
+    at: datetime | None = None
+    against: str = ""
+
+    @property
+    def is_live(self) -> bool:
+        """Whether the board is marked live."""
+        return self.power == "live"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Reading:
+    """A reading that stands (not struck)."""
+
+    event: str
+    at: datetime
+    target: str
+    mode: MeterMode
+    #: In volts or ohms; infinite for an overload.
+    value: float
+    resolution: float
+    power: Power
+    meter: str
+    #: A part that this point depends on was changed after the reading.
+    is_stale: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Logged:
+    """An event on the tape, with who struck it and why."""
+
+    event: Event
+    #: Id of the strike that holds; empty when the event stands.
+    struck_by: str = ""
+    reason: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class JobState:
+    """The fold of one job's events. Struck events count only in `tape`."""
+
+    job: str
+    tag: str = ""
+    profile_id: str = ""
+    opened_at: datetime | None = None
+    complaint: str = ""
+    came_with: str = ""
+    #: `selector`, `sticker` and `fuse` to what was seen there.
+    mains: Mapping[str, str] = None  # type: ignore[assignment]
+    findings: tuple[Finding, ...] = ()
+    power: PowerState = PowerState()
+    readings: tuple[Reading, ...] = ()
+    actions: tuple[ActionDone, ...] = ()
+    replaced: tuple[PartReplaced, ...] = ()
+    marks: Mapping[Stage, Mark] = None  # type: ignore[assignment]
+    notes: tuple[str, ...] = ()
+    advice: tuple[str, ...] = ()
+    closed_at: datetime | None = None
+    closed_proved: bool = False
+    #: Id of the last event that changed the hardware; empty when none did.
+    last_change: str = ""
+    tape: tuple[Logged, ...] = ()
+
+    def __post_init__(self) -> None:
+        for name in ("mains", "marks"):
+            if getattr(self, name) is None:
+                object.__setattr__(self, name, {})
+
+    def latest(self, target: str, mode: MeterMode, *, fresh: bool = False) -> Reading | None:
+        """Return the last standing reading there; `fresh` leaves out stale ones."""
+        for reading in reversed(self.readings):
+            if reading.target == target and reading.mode == mode:
+                return None if fresh and reading.is_stale else reading
+        return None
+
+    def first(self, target: str, mode: MeterMode) -> Reading | None:
+        """Return the first standing reading there: how the board came in."""
+        return next((r for r in self.readings if (r.target, r.mode) == (target, mode)), None)

@@ -1,0 +1,109 @@
+"""The lit card: one thing to do, as a value the desktop shows and never changes."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Literal
+
+from bench_lamp.board.profile import MeterMode
+from bench_lamp.journal.events import Body, Stage
+
+LeadKind = Literal["red", "black", "meter", "hand"]
+EntryKind = Literal["reading", "text"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Lead:
+    """Where one lead goes, or what the meter is set to."""
+
+    kind: LeadKind
+    text: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Entry:
+    """What is typed on a card."""
+
+    kind: EntryKind
+    #: `V`, `V~` or empty, shown behind the figures.
+    unit: str = ""
+    #: Test point or part that a reading is of.
+    target: str = ""
+    mode: MeterMode = "dc V"
+    #: Name that the answer has for the card's own rules.
+    field: str = ""
+    prefill: str = ""
+    hint: str = ""
+    #: What may be completed while typing.
+    options: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Choice:
+    """An answer by one key. It logs bodies, drafts answers, moves on, or runs a command."""
+
+    key: str
+    text: str
+    log: tuple[Body, ...] = ()
+    draft: Mapping[str, str] = field(default_factory=dict)
+    #: Desktop command such as `save-pdf`; empty for none.
+    command: str = ""
+    go: Stage | Literal[""] = ""
+    #: Puts this target under the lamp.
+    focus: str = ""
+    #: A smaller second line.
+    note: str = ""
+    #: After logging, take the same entry once more.
+    again: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Card:
+    """One thing to do: what, where, what to expect, what it will mean."""
+
+    #: Names the suggestion, so that it can be skipped.
+    id: str
+    title: str
+    kind: str = "Next"
+    #: `about 10 s`.
+    effort: str = ""
+    cautions: tuple[str, ...] = ()
+    leads: tuple[Lead, ...] = ()
+    #: The band to expect, large; then the drawing's and the last visit's, small.
+    expect: str = ""
+    expect_notes: tuple[str, ...] = ()
+    entry: Entry | None = None
+    choices: tuple[Choice, ...] = ()
+    why_heading: str = "Why this"
+    why: tuple[str, ...] = ()
+    #: Further things that could be done, each with a key.
+    runners: tuple[Choice, ...] = ()
+    can_skip: bool = True
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Accepted:
+    """The entry is good: append these, put this under the lamp, keep these answers."""
+
+    log: tuple[Body, ...] = ()
+    draft: Mapping[str, str] | None = None
+    focus: str | None = None
+    go: Stage | Literal[""] = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Asked:
+    """One question in place, before anything is logged."""
+
+    question: str
+    choices: tuple[Choice, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Refused:
+    """The entry cannot be taken: what is wrong, and the mend."""
+
+    what: str
+    mend: str
+
+
+Answer = Accepted | Asked | Refused

@@ -1,0 +1,114 @@
+"""Readings with their verdicts: the journal's values through the checks' rules."""
+
+from dataclasses import dataclass
+
+from bench_lamp.board import TestPoint
+from bench_lamp.checks import Judgement, judge, judge_ripple, judge_tone
+from bench_lamp.journal import Reading
+from bench_lamp.plan.situation import Situation
+from bench_lamp.reason import Evidence, PartFact, PointFact
+from bench_lamp.units import engineering
+
+#: Ripple limits where the profile gives none: share of the nominal, peak to peak.
+RIPPLE_REGULATED, RIPPLE_RAW = 0.02, 0.10
+MODE_UNITS = {"dc V": "V", "ac V": "V~", "ohm": "Ω", "diode": "V", "tone": "Ω"}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class JudgedReading:
+    """A reading, what it says, and how it is written."""
+
+    reading: Reading
+    judgement: Judgement
+    text: str
+
+
+def steady(situation: Situation, point: TestPoint, *, fresh: bool = False) -> JudgedReading | None:
+    """Return the last reading of a point in its own mode, judged."""
+    reading = situation.state.latest(point.id, point.mode, fresh=fresh)
+    return judged(situation, point, reading) if reading else None
+
+
+def ripple(situation: Situation, point: TestPoint) -> JudgedReading | None:
+    """Return the last fresh AC reading of a DC point, judged."""
+    if point.mode != "dc V":
+        return None
+    reading = situation.state.latest(point.id, "ac V", fresh=True)
+    return judged(situation, point, reading) if reading else None
+
+
+def judged(situation: Situation, point: TestPoint, reading: Reading) -> JudgedReading:
+    """Judge one reading of a test point."""
+    judgement = judge_value(
+        situation, point, reading.mode, reading.value, resolution=reading.resolution
+    )
+    return JudgedReading(reading=reading, judgement=judgement, text=reading_text(reading))
+
+
+def judge_value(
+    situation: Situation, point: TestPoint, mode: str, value: float, *, resolution: float
+) -> Judgement:
+    """Judge a value at a point, in volts, before or after it is logged."""
+    margin = situation.meter.expanded_uncertainty(mode, value, resolution=resolution)
+    if mode == "ac V" and point.mode == "dc V":
+        return judge_ripple(value, limit_pp=ripple_limit(situation, point), uncertainty=margin)
+    return judge(
+        value,
+        nominal=point.nominal,
+        design=point.design,
+        practice=point.practice,
+        uncertainty=margin,
+    )
+
+
+def ripple_limit(situation: Situation, point: TestPoint) -> float:
+    """Return the ripple limit of a DC point, in volts peak to peak."""
+    if point.ripple is not None:
+        return point.ripple
+    chain = situation.tree.upstream(point.net)
+    regulated = any(block.kind in {"regulator", "dropper"} for block in chain)
+    return abs(point.nominal) * (RIPPLE_REGULATED if regulated else RIPPLE_RAW)
+
+
+def reading_text(reading: Reading) -> str:
+    """Write a reading as it stands on the tape: the digits that were there, and the unit."""
+    if reading.mode == "tone":
+        return "open" if reading.value else "toned"
+    return engineering(reading.value, MODE_UNITS[reading.mode], resolution=reading.resolution)
+
+
+def is_settled(situation: Situation, point: TestPoint) -> bool:
+    """Whether a point needs no reading now: it has one that nothing has made stale."""
+    return steady(situation, point, fresh=True) is not None
+
+
+def evidence(situation: Situation) -> Evidence:
+    """Gather what still stands, in the reasoning's own words."""
+    points = {}
+    for point in situation.profile.test_points:
+        found = steady(situation, point, fresh=True)
+        if found:
+            noise = ripple(situation, point)
+            points[point.id] = PointFact(
+                verdict=found.judgement.verdict,
+                volts=found.reading.value,
+                is_noisy=noise.judgement.verdict == "noisy" if noise else None,
+            )
+    seen = {f.place: f.seen for f in situation.state.findings if f.place and f.seen != "nothing"}
+    return Evidence(points=points, parts=part_facts(situation), seen=seen)
+
+
+def part_facts(situation: Situation) -> dict[str, PartFact]:
+    """Return what is known of parts: toned, open, or replaced since."""
+    facts: dict[str, PartFact] = {}
+    for reading in situation.state.readings:
+        if reading.mode == "tone" and not reading.is_stale:
+            facts[reading.target] = "open" if reading.value else "toned"
+    for replaced in situation.state.replaced:
+        facts.setdefault(replaced.part, "replaced")
+    return facts
+
+
+def tone_judgement(reading: Reading) -> Judgement:
+    """Judge a continuity test."""
+    return judge_tone(is_open=reading.value != 0)

@@ -1,0 +1,87 @@
+"""Selector, sticker and fuse must agree before the set meets the mains."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from bench_lamp.board import MainsOption, Profile
+from bench_lamp.journal import JobState
+from bench_lamp.units import FuseRating, UnitError, exact, parse_quantity
+
+UNKNOWN = "not readable"
+NONE = "none"
+PLACES = ("selector", "sticker", "fuse")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MainsVerdict:
+    """What the three places say together."""
+
+    status: Literal["agree", "mismatch", "unknown", "unneeded"]
+    reason: str
+
+    @property
+    def stops_the_wake_up(self) -> bool:
+        """Whether the set must not be switched on as it is."""
+        return self.status == "mismatch"
+
+
+def check_mains(profile: Profile, state: JobState) -> MainsVerdict:
+    """Compare what was seen with the profile's table.
+
+    Selector and sticker must name the same of the table's voltages, and the fuse
+    must have the rating and speed that belong to it. What could not be read is
+    unknown, never taken as agreeing.
+    """
+    if not profile.mains:
+        return MainsVerdict(status="unneeded", reason="the profile has no mains table")
+    named = {place: state.mains.get(place, "") for place in PLACES}
+    volts = {p: _volts(named[p]) for p in ("selector", "sticker")}
+    seen = [value for value in volts.values() if value is not None]
+    if len(set(seen)) > 1:
+        words = ", ".join(f"{place} says {named[place]}" for place in volts)
+        return _mismatch(f"{words}. Find out which is right before the set meets the mains.")
+    option = next((o for o in profile.mains if seen and o.volts == seen[0]), None)
+    if seen and option is None:
+        return _mismatch(f"{exact(seen[0], 'V')} is not in the profile's table.")
+    return _check_fuse(profile, named, option)
+
+
+def _check_fuse(
+    profile: Profile, named: dict[str, str], option: MainsOption | None
+) -> MainsVerdict:
+    rating = fuse_seen(named["fuse"])
+    if named["fuse"] == NONE:
+        return _mismatch("There is no mains fuse in the holder.")
+    if rating and option and rating != option.fuse:
+        return _mismatch(
+            f"The mains fuse is {rating}; at {exact(option.volts, 'V')} it must be {option.fuse}."
+        )
+    if rating and rating not in {o.fuse for o in profile.mains}:
+        return _mismatch(f"The mains fuse is {rating}, which belongs to no voltage of this set.")
+    if option is None or rating is None:
+        missing = [place for place, text in named.items() if not text or text == UNKNOWN]
+        return MainsVerdict(
+            status="unknown", reason=f"not known: {', '.join(missing) or 'the voltage'}"
+        )
+    return MainsVerdict(
+        status="agree", reason=f"{exact(option.volts, 'V')} and {option.fuse} agree"
+    )
+
+
+def _mismatch(reason: str) -> MainsVerdict:
+    return MainsVerdict(status="mismatch", reason=reason)
+
+
+def _volts(text: str) -> float | None:
+    try:
+        return parse_quantity(text, "V").value if text not in {"", NONE, UNKNOWN} else None
+    except UnitError:
+        return None
+
+
+def fuse_seen(text: str) -> FuseRating | None:
+    """Read a fuse rating that was noted; None when it is none."""
+    try:
+        return FuseRating.parse(text)
+    except UnitError:
+        return None

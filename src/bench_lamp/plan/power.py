@@ -1,0 +1,51 @@
+"""The power state: asked for, confirmed, and stopped where the mains do not agree."""
+
+from bench_lamp.journal.events import Power, PowerConfirmed
+from bench_lamp.plan import cautions
+from bench_lamp.plan.card import Card, Choice
+from bench_lamp.plan.mains import check_mains
+from bench_lamp.plan.situation import Situation
+
+WORDS: dict[Power, str] = {
+    "off": "POWER OFF",
+    "discharged": "OFF, DISCHARGED",
+    "live": "POWER ON",
+}
+
+
+def power_card(situation: Situation) -> Card:
+    """Ask in which state the board is now."""
+    mains = check_mains(situation.profile, situation.state)
+    choices = [
+        _choice("1", "Off, plug pulled", "off"),
+        _choice("2", "Off and discharged", "discharged", note="read below 30\u2009V"),
+    ]
+    stopped: tuple[str, ...] = ()
+    if mains.stops_the_wake_up:
+        stopped = (f"Do not switch on. {mains.reason}",)
+        choices.append(
+            Choice(
+                key="9",
+                text="Live all the same",
+                note="logged as against the check",
+                log=(PowerConfirmed(power="live", against=mains.reason),),
+            )
+        )
+    else:
+        choices.append(_choice("3", "Live: power is on", "live"))
+    return Card(
+        id="power",
+        kind="Power state",
+        title="What is the board now?",
+        cautions=stopped or cautions.for_mains(situation),
+        choices=tuple(choices),
+        why_heading="Why it is asked",
+        why=(
+            "A reading means something only in the state it was taken in. "
+            "No ohms, diode or tone test is offered on a live board.",
+        ),
+    )
+
+
+def _choice(key: str, text: str, power: Power, note: str = "") -> Choice:
+    return Choice(key=key, text=text, note=note, log=(PowerConfirmed(power=power),))

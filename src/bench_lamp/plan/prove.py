@@ -1,0 +1,89 @@
+"""The stage Prove: every point read again since the last change, and good."""
+
+from collections.abc import Iterator
+
+from bench_lamp.board import TestPoint
+from bench_lamp.journal.events import StageMarked
+from bench_lamp.plan.card import Card, Choice
+from bench_lamp.plan.judged import JudgedReading, steady
+from bench_lamp.plan.rails import reading_card
+from bench_lamp.plan.situation import Situation
+
+
+def is_proved_point(situation: Situation, point: TestPoint) -> bool:
+    """Whether a point was read after the last change to the hardware, and is good."""
+    found = proof(situation, point)
+    return found is not None and found.judgement.is_good
+
+
+def proof(situation: Situation, point: TestPoint) -> JudgedReading | None:
+    """Return the reading that was taken since the last change, if there is one."""
+    found = steady(situation, point, fresh=True)
+    if found is None or found.reading.event < situation.state.last_change:
+        return None
+    return found
+
+
+def progress(situation: Situation) -> tuple[int, int]:
+    """Return how many points are proved, and how many there are."""
+    points = situation.profile.test_points
+    return sum(is_proved_point(situation, p) for p in points), len(points)
+
+
+def is_proved(situation: Situation) -> bool:
+    """Whether every point has been read good since the last change."""
+    done, total = progress(situation)
+    return done == total
+
+
+def waiting(situation: Situation) -> Iterator[TestPoint]:
+    """Yield the points that still need a reading since the last change."""
+    return (p for p in situation.profile.test_points if proof(situation, p) is None)
+
+
+def next_to_prove(situation: Situation) -> TestPoint | None:
+    """Return the point under the lamp."""
+    picked = situation.profile.point(situation.focus)
+    if picked:
+        return picked
+    open_points = list(waiting(situation))
+    fresh = [p for p in open_points if f"read:{p.id}" not in situation.skipped]
+    return next(iter(fresh or open_points), None)
+
+
+def prove_card(situation: Situation) -> Card:
+    """Ask for the next reading of the sweep, or for the verdict on the repair."""
+    point = next_to_prove(situation)
+    if point is not None:
+        return reading_card(situation, point)
+    bad = [p for p in situation.profile.test_points if not is_proved_point(situation, p)]
+    if bad:
+        names = ", ".join(f"{p.id} {p.name}" for p in bad)
+        return Card(
+            id="prove-bad",
+            title=f"Not proved: {bad[0].id} is not right",
+            choices=(Choice(key="1", text="Trace it", go="trace"),),
+            why_heading="Not right",
+            why=(names, "A second fault often shows only when the first is mended."),
+            can_skip=False,
+        )
+    return Card(
+        id="prove-done",
+        title="All points read again, all good",
+        choices=(
+            Choice(key="1", text="Mark it proved", go="handback",
+                   log=(StageMarked(stage="prove", mark="done"),)),
+        ),
+        why_heading="What it proves",
+        why=(_what_it_proves(situation),),
+        can_skip=False,
+    )  # fmt: skip
+
+
+def _what_it_proves(situation: Situation) -> str:
+    done, _ = progress(situation)
+    since = "since the last change" if situation.state.last_change else "in this job"
+    return (
+        f"{done} points are inside their limits {since}. "
+        "It does not prove what only a warm board, a full load or a longer run would show."
+    )

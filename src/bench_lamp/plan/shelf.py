@@ -1,0 +1,94 @@
+"""The shelf: boards on the bench and waiting, each with its path and its next step."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from datetime import datetime
+
+from bench_lamp.journal import JobState
+from bench_lamp.plan.situation import Situation
+from bench_lamp.plan.stages import StageView, card_for, path, suggested
+from bench_lamp.plan.tape import tape
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ShelfCard:
+    """One job on the shelf."""
+
+    job: str
+    tag: str
+    board: str
+    complaint: str
+    path: tuple[StageView, ...]
+    #: `C 0.2 V` with its verdict.
+    last_text: str
+    last_verdict: str
+    last_detail: str
+    next_step: str
+    power_is_live: bool
+    is_closed: bool
+    opened_at: datetime | None
+    #: Earlier visits of the same board.
+    visits: int
+    #: What the last visit said should be watched.
+    advice: str
+
+
+def shelf_card(situation: Situation) -> ShelfCard:
+    """Return the shelf's view of one job."""
+    state = situation.state
+    readings = [t for t, l in zip(tape(situation), state.tape, strict=True)
+                if l.event.body.kind == "reading" and not t.is_struck]  # fmt: skip
+    last = readings[-1] if readings else None
+    advice = situation.last_visit.advice if situation.last_visit else ()
+    return ShelfCard(
+        job=state.job,
+        tag=state.tag,
+        board=situation.profile.name,
+        complaint=state.complaint,
+        path=path(situation),
+        last_text=last.title if last else "",
+        last_verdict=last.verdict if last else "",
+        last_detail=last.detail if last else "",
+        next_step=_next_step(situation),
+        power_is_live=state.power.is_live,
+        is_closed=state.closed_at is not None,
+        opened_at=state.opened_at,
+        visits=len(situation.visits),
+        advice=advice[-1] if advice else "",
+    )
+
+
+def _next_step(situation: Situation) -> str:
+    if situation.state.closed_at is not None:
+        return "handed back" + ("" if situation.state.closed_proved else ", not proved")
+    return card_for(suggested(situation), situation).title
+
+
+def shelf(situations: Iterable[Situation]) -> tuple[ShelfCard, ...]:
+    """Return the shelf: open jobs first, the newest at the front; closed ones after."""
+    cards = sorted((shelf_card(s) for s in situations), key=lambda c: c.job)
+    cards.sort(key=lambda c: c.opened_at.timestamp() if c.opened_at else 0.0, reverse=True)
+    return tuple(sorted(cards, key=lambda c: c.is_closed))
+
+
+def matching(cards: Iterable[ShelfCard], words: str) -> tuple[ShelfCard, ...]:
+    """Return the cards that hold every word typed, in any of their texts."""
+    wanted = words.lower().split()
+    return tuple(
+        card
+        for card in cards
+        if all(
+            w in f"{card.job} {card.board} {card.complaint} {card.next_step}".lower()
+            for w in wanted
+        )
+    )
+
+
+def by_tag(states: Mapping[str, JobState]) -> dict[str, tuple[JobState, ...]]:
+    """Return the jobs of each board in the order of the visits."""
+    found: dict[str, list[JobState]] = {}
+    for state in sorted(
+        states.values(), key=lambda s: s.opened_at.timestamp() if s.opened_at else 0
+    ):
+        found.setdefault(state.tag, []).append(state)
+    return {tag: tuple(visits) for tag, visits in found.items()}

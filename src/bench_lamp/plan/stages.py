@@ -1,0 +1,144 @@
+"""The stages that work, in the order of the work: their state, card and answers."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Literal
+
+from bench_lamp.journal.events import Stage
+from bench_lamp.plan import prove, rails
+from bench_lamp.plan.card import Answer, Card
+from bench_lamp.plan.entry import take_reading
+from bench_lamp.plan.handback import handback_card, take_advice
+from bench_lamp.plan.intake import answers, intake_card, take_intake
+from bench_lamp.plan.prove import prove_card
+from bench_lamp.plan.rails import bad_points, rails_card
+from bench_lamp.plan.situation import Situation
+from bench_lamp.plan.swap import swap_card, take_swap
+from bench_lamp.plan.trace import suspects, trace_card
+
+StageState = Literal["done", "under way", "not begun", "needs you"]
+
+#: The order of the path. A later stage joins here, in `_CARDS` and in `_VIEWS`.
+STAGES: tuple[Stage, ...] = ("intake", "rails", "trace", "swap", "prove", "handback")
+NAMES: dict[Stage, str] = {
+    "intake": "Intake",
+    "rails": "Rails",
+    "trace": "Trace",
+    "swap": "Swap",
+    "prove": "Prove",
+    "handback": "Hand-back",
+}
+_CARDS: dict[Stage, Callable[[Situation], Card]] = {
+    "intake": intake_card,
+    "rails": rails_card,
+    "trace": trace_card,
+    "swap": swap_card,
+    "prove": prove_card,
+    "handback": handback_card,
+}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StageView:
+    """One stage on the path."""
+
+    stage: Stage
+    name: str
+    state: StageState
+    #: `9 of 14`, `2 suspects`.
+    note: str
+
+
+def card_for(stage: Stage, situation: Situation) -> Card:
+    """Return the lit card of a stage."""
+    return _CARDS[stage](situation)
+
+
+def take(stage: Stage, situation: Situation, text: str) -> Answer | None:
+    """Return what a typed answer on the stage's card means; None when none is wanted."""
+    entry = card_for(stage, situation).entry
+    if entry is None:
+        return None
+    if entry.kind == "reading":
+        return take_reading(situation, entry, text)
+    if stage == "intake":
+        return take_intake(situation, entry.field, text)
+    if stage == "swap":
+        return take_swap(situation, entry.field, text)
+    return take_advice(situation, text)
+
+
+def path(situation: Situation) -> tuple[StageView, ...]:
+    """Return the path: each working stage with its state and a count."""
+    return tuple(
+        StageView(stage=stage, name=NAMES[stage], state=state, note=note)
+        for stage in STAGES
+        for state, note in [_VIEWS[stage](situation)]
+    )
+
+
+def suggested(situation: Situation) -> Stage:
+    """Return the stage where the work goes on."""
+    state = situation.state
+    if state.closed_at is not None:
+        return "handback"
+    if state.marks.get("intake") != "done" and not state.readings:
+        return "intake"
+    if bad_points(situation):
+        return "trace"
+    done, total = rails.progress(situation)
+    if done < total:
+        return "rails"
+    return "handback" if prove.is_proved(situation) else "prove"
+
+
+_View = tuple[StageState, str]
+
+
+def _intake(situation: Situation) -> _View:
+    given = answers(situation)
+    done = sum(1 for text in given.values() if text)
+    if situation.state.marks.get("intake") == "done":
+        seen = len([f for f in situation.state.findings if f.seen != "nothing"])
+        return "done", f"{seen} seen" if seen else "nothing seen"
+    return ("under way" if done else "not begun"), f"{done} of {len(given)}"
+
+
+def _rails(situation: Situation) -> _View:
+    done, total = rails.progress(situation)
+    state: StageState = "done" if done == total else "under way" if done else "not begun"
+    return state, f"{done} of {total}"
+
+
+def _trace(situation: Situation) -> _View:
+    bad = bad_points(situation)
+    if not bad:
+        return "not begun", ""
+    count = len(suspects(situation))
+    return "needs you", f"{count} suspect{'s' if count != 1 else ''}"
+
+
+def _swap(situation: Situation) -> _View:
+    count = len(situation.state.replaced) + len(situation.state.actions)
+    return ("done", f"{count} logged") if count else ("not begun", "")
+
+
+def _prove(situation: Situation) -> _View:
+    done, total = prove.progress(situation)
+    if prove.is_proved(situation):
+        return "done", f"{done} of {total}"
+    return "not begun", f"{done} of {total}" if situation.state.last_change else ""
+
+
+def _handback(situation: Situation) -> _View:
+    return ("done", "closed") if situation.state.closed_at else ("not begun", "")
+
+
+_VIEWS: dict[Stage, Callable[[Situation], _View]] = {
+    "intake": _intake,
+    "rails": _rails,
+    "trace": _trace,
+    "swap": _swap,
+    "prove": _prove,
+    "handback": _handback,
+}

@@ -1,0 +1,168 @@
+"""The tape: every event of the job in a few words, and which one an undo strikes."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from bench_lamp.journal import Logged
+from bench_lamp.journal.events import (
+    ActionDone,
+    CameWith,
+    Complaint,
+    Finding,
+    JobClosed,
+    JobOpened,
+    MainsSeen,
+    Note,
+    PartReplaced,
+    PowerConfirmed,
+    ReadingTaken,
+    StageMarked,
+    Struck,
+)
+from bench_lamp.plan.judged import MODE_UNITS, judge_value
+from bench_lamp.plan.situation import Situation
+from bench_lamp.units import band_text, engineering
+
+#: The reason that undo writes; such strikes are not themselves undone by the next one.
+UNDO = "undone"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Tile:
+    """One event on the tape."""
+
+    event: str
+    at: datetime
+    title: str
+    #: Verdict for the shape in front of `detail`; empty for none.
+    verdict: str
+    detail: str
+    #: What opening the tile tells.
+    explanation: tuple[str, ...]
+    is_struck: bool
+    can_strike: bool
+
+
+def tape(situation: Situation) -> tuple[Tile, ...]:
+    """Return the tiles, oldest first."""
+    return tuple(_tile(situation, logged) for logged in situation.state.tape)
+
+
+def _tile(situation: Situation, logged: Logged) -> Tile:
+    body = logged.event.body
+    title, verdict, detail, explanation = _WORDS[type(body)](situation, body)
+    struck = bool(logged.struck_by)
+    if struck:
+        explanation = (*explanation, f"Struck: {logged.reason}")
+    return Tile(
+        event=logged.event.id,
+        at=logged.event.at,
+        title=title,
+        verdict="" if struck else verdict,
+        detail=f"struck: {logged.reason}" if struck else detail,
+        explanation=explanation,
+        is_struck=struck,
+        can_strike=not struck and not isinstance(body, JobOpened),
+    )
+
+
+_Words = tuple[str, str, str, tuple[str, ...]]
+
+
+def _reading(situation: Situation, body: ReadingTaken) -> _Words:
+    if body.mode == "tone":
+        word, verdict = ("open", "absent") if body.value else ("toned", "within")
+        return (
+            f"{body.target} {word}",
+            verdict,
+            f"out, {word}",
+            (f"Continuity, power {body.power}.",),
+        )
+    value = float("inf") if body.overload else body.value
+    text = engineering(value, MODE_UNITS[body.mode], resolution=body.resolution)
+    point = situation.profile.point(body.target)
+    if point is None:
+        return f"{body.target} {text}", "", "not in the profile", ()
+    judgement = judge_value(situation, point, body.mode, value, resolution=body.resolution)
+    margin = engineering(judgement.uncertainty, "V", resolution=judgement.uncertainty / 10 or 1.0)
+    usual = judgement.practice if judgement.practice.startswith("usual here") else ""
+    return (
+        f"{body.target} {text}",
+        judgement.verdict,
+        ", ".join(part for part in (judgement.word, usual.split(",")[0]) if part),
+        tuple(
+            line
+            for line in (
+                f"{point.name}: {text} ± {margin}",
+                f"Drawing {band_text(point.design, MODE_UNITS[point.mode])}.",
+                f"Practice {band_text(point.practice, MODE_UNITS[point.mode])}."
+                if point.practice
+                else "",
+                ". ".join(x for x in (judgement.practice, judgement.remark) if x).capitalize(),
+                f"Black on {body.black}, power {body.power}, meter {body.meter}.",
+            )
+            if line
+        ),
+    )
+
+
+def _power(_: Situation, body: PowerConfirmed) -> _Words:
+    words = {"off": "power off", "discharged": "off, discharged", "live": "power on"}
+    detail = "against the stop" if body.against else "confirmed"
+    return (
+        words[body.power],
+        "high" if body.against else "",
+        detail,
+        (body.against,) * bool(body.against),
+    )
+
+
+def _finding(_: Situation, body: Finding) -> _Words:
+    return f"{body.seen} {body.place}".strip(), "", "seen", ()
+
+
+def _replaced(_: Situation, body: PartReplaced) -> _Words:
+    lines = (f"Out: {body.out}", f"In: {body.fitted}")
+    return f"{body.part} replaced", "", body.fitted, lines
+
+
+_WORDS: dict[type, Callable[[Situation, Any], _Words]] = {
+    JobOpened: lambda _, b: ("job opened", "", b.tag, ()),
+    Complaint: lambda _, b: ("complaint", "", f"“{b.text}”", (b.text,)),
+    CameWith: lambda _, b: ("came with", "", b.text, (b.text,)),
+    MainsSeen: lambda _, b: (f"mains {b.place}", "", b.text, ()),
+    Finding: _finding,
+    PowerConfirmed: _power,
+    ReadingTaken: _reading,
+    Struck: lambda _, b: ("struck", "", b.reason, ()),
+    ActionDone: lambda _, b: (f"{b.target} {b.action}", "", "done", ()),
+    PartReplaced: _replaced,
+    StageMarked: lambda _, b: (f"{b.stage} {b.mark}", "", "marked", ()),
+    Note: lambda _, b: ("advice" if b.about == "advice" else "note", "", b.text, (b.text,)),
+    JobClosed: lambda _, b: ("handed back", "", "proved" if b.proved else "not proved", ()),
+}
+
+
+def to_undo(situation: Situation) -> Struck | None:
+    """Return the strike that undoes the last thing said; None when nothing is left."""
+    for logged in reversed(situation.state.tape):
+        body = logged.event.body
+        is_undo = isinstance(body, Struck) and body.reason == UNDO
+        if not logged.struck_by and not is_undo and not isinstance(body, JobOpened):
+            return Struck(event=logged.event.id, reason=UNDO)
+    return None
+
+
+def to_redo(situation: Situation) -> Struck | None:
+    """Return the strike that takes the last undo back; None when something new was said since."""
+    for logged in reversed(situation.state.tape):
+        body = logged.event.body
+        if isinstance(body, Struck):
+            if body.reason == UNDO and not logged.struck_by:
+                return Struck(event=logged.event.id, reason="redone")
+            continue
+        if not logged.struck_by:
+            return None
+    return None

@@ -1,0 +1,89 @@
+"""Open-format exports: readings as CSV, the whole job as JSON."""
+
+import csv
+import io
+import json
+import math
+from datetime import UTC
+
+from bench_lamp import __version__
+from bench_lamp.journal import Reading
+from bench_lamp.plan.judged import MODE_UNITS, judged, reading_text, tone_judgement
+from bench_lamp.plan.situation import Situation
+from bench_lamp.units.plain import to_plain
+
+#: A cell that begins with one of these could be run as a formula by a spreadsheet.
+_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+COLUMNS = (
+    "time (UTC)",
+    "target",
+    "name",
+    "mode",
+    "value",
+    "unit",
+    "verdict",
+    "power",
+    "meter",
+    "stale",
+)
+
+
+def readings_csv(situation: Situation) -> str:
+    """Return the standing readings, one a row, values in base units.
+
+    Text cells that a spreadsheet could take for a formula get an apostrophe in
+    front; numbers are left as numbers.
+    """
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(COLUMNS)
+    for reading in situation.state.readings:
+        writer.writerow(_row(situation, reading))
+    return out.getvalue()
+
+
+def _row(situation: Situation, reading: Reading) -> list[str]:
+    point = situation.profile.point(reading.target)
+    if reading.mode == "tone":
+        verdict = tone_judgement(reading).word
+    else:
+        verdict = judged(situation, point, reading).judgement.word if point else ""
+    value = "OL" if math.isinf(reading.value) else f"{reading.value:.9g}"
+    return [
+        reading.at.astimezone(UTC).strftime("%Y-%m-%d %H:%M:%S"),
+        _safe(reading.target),
+        _safe(point.name if point else ""),
+        reading.mode,
+        value if reading.mode != "tone" else reading_text(reading),
+        MODE_UNITS[reading.mode],
+        verdict,
+        reading.power,
+        _safe(reading.meter),
+        "yes" if reading.is_stale else "",
+    ]
+
+
+def _safe(text: str) -> str:
+    return f"'{text}" if text.startswith(_FORMULA) else text
+
+
+def job_json(situation: Situation) -> str:
+    """Return the whole job: its events as they are in the journal, struck ones too."""
+    state = situation.state
+    data = {
+        "format": "bench-lamp job 1",
+        "written_by": f"Bench Lamp {__version__}",
+        "job": state.job,
+        "tag": state.tag,
+        "profile": state.profile_id,
+        "events": [
+            {
+                "id": logged.event.id,
+                "at": logged.event.at.astimezone(UTC).isoformat(timespec="milliseconds"),
+                "struck_by": logged.struck_by,
+                "body": to_plain(logged.event.body),
+            }
+            for logged in state.tape
+        ],
+    }
+    return json.dumps(data, ensure_ascii=False, indent=1)

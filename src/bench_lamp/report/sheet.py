@@ -1,0 +1,109 @@
+"""The job sheet as a value: everything on the paper, already in words."""
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from bench_lamp.board import TestPoint
+from bench_lamp.journal import Reading
+from bench_lamp.plan import prove
+from bench_lamp.plan.handback import open_ends
+from bench_lamp.plan.judged import judged
+from bench_lamp.plan.mains import check_mains
+from bench_lamp.plan.situation import Situation
+from bench_lamp.units import band_text
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SheetReading:
+    """One test point on the sheet: as it came in, and as it leaves."""
+
+    point: str
+    name: str
+    expected: str
+    drawing: str
+    before: str
+    before_verdict: str
+    #: Empty when it was read only once.
+    after: str
+    after_verdict: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sheet:
+    """The job sheet."""
+
+    job: str
+    tag: str
+    board: str
+    maker: str
+    visit: int
+    opened: str
+    closed: str
+    complaint: str
+    came_with: str
+    mains: str
+    findings: tuple[str, ...]
+    readings: tuple[SheetReading, ...]
+    replaced: tuple[tuple[str, str, str], ...]
+    actions: tuple[str, ...]
+    proof: str
+    open_ends: tuple[str, ...]
+    advice: tuple[str, ...]
+    cautions: tuple[str, ...]
+    meter: str
+
+
+def make_sheet(situation: Situation) -> Sheet:
+    """Return the sheet of a job as it stands."""
+    state, profile = situation.state, situation.profile
+    done, total = prove.progress(situation)
+    proof = f"{done} of {total} points read good since the last change"
+    return Sheet(
+        job=state.job,
+        tag=state.tag,
+        board=profile.name,
+        maker=profile.maker,
+        visit=len(situation.visits) + 1,
+        opened=_day(state.opened_at),
+        closed=_day(state.closed_at),
+        complaint=state.complaint,
+        came_with=state.came_with,
+        mains=check_mains(profile, state).reason,
+        findings=tuple(
+            f"{f.seen} {f.place}".strip() for f in state.findings if f.seen != "nothing"
+        ),
+        readings=tuple(_row(situation, p) for p in profile.test_points if _read(situation, p)),
+        replaced=tuple((r.part, r.out, r.fitted) for r in state.replaced),
+        actions=tuple(f"{a.target} {a.action}" for a in state.actions),
+        proof=("Proved: " if prove.is_proved(situation) else "Not proved: ") + proof + ".",
+        open_ends=open_ends(situation) if state.closed_at is None else (),
+        advice=state.advice,
+        cautions=profile.cautions,
+        meter=situation.meter.name,
+    )
+
+
+def _day(at: datetime | None) -> str:
+    return at.astimezone().strftime("%Y-%m-%d %H:%M") if at else ""
+
+
+def _read(situation: Situation, point: TestPoint) -> Reading | None:
+    return situation.state.first(point.id, point.mode)
+
+
+def _row(situation: Situation, point: TestPoint) -> SheetReading:
+    unit = "V~" if point.mode == "ac V" else "V"
+    first = situation.state.first(point.id, point.mode)
+    last = situation.state.latest(point.id, point.mode)
+    before = judged(situation, point, first) if first else None
+    after = judged(situation, point, last) if last and last is not first else None
+    return SheetReading(
+        point=point.id,
+        name=point.name,
+        expected=band_text(point.practice or point.design, unit),
+        drawing=band_text(point.design, unit),
+        before=before.text if before else "",
+        before_verdict=before.judgement.word if before else "",
+        after=after.text if after else "",
+        after_verdict=after.judgement.word if after else "",
+    )

@@ -1,0 +1,49 @@
+"""A band: two limits, in one unit."""
+
+from dataclasses import dataclass
+from typing import Self
+
+from bench_lamp.units.quantity import UnitError, parse_quantity
+
+
+@dataclass(frozen=True, slots=True)
+class Band:
+    """The closed range from `low` to `high`, signed, in the unit of its point."""
+
+    low: float
+    high: float
+
+    def __post_init__(self) -> None:
+        if not self.low <= self.high:
+            raise UnitError(
+                f"band {self.low:g}..{self.high:g} is upside down",
+                hint=f"Write the lower limit first: {self.high:g}..{self.low:g}.",
+            )
+
+    def __contains__(self, value: float) -> bool:
+        return self.low <= value <= self.high
+
+    @property
+    def width(self) -> float:
+        """High less low."""
+        return self.high - self.low
+
+    @property
+    def middle(self) -> float:
+        """The value halfway between the limits."""
+        return (self.low + self.high) / 2
+
+    @classmethod
+    def parse(cls, text: str) -> Self:
+        """Read `4.75..5.25`, with or without units on either side.
+
+        >>> Band.parse("4.75..5.25 V")
+        Band(low=4.75, high=5.25)
+        """
+        low, dots, high = text.partition("..")
+        if not dots:
+            raise UnitError(f"“{text}” is not a band", hint="Write two limits as 4.75..5.25.")
+        return cls(parse_quantity(low).value, parse_quantity(high).value)
+
+    def __str__(self) -> str:
+        return f"{self.low:g}..{self.high:g}"
