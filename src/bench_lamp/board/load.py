@@ -176,10 +176,9 @@ def _real_path(data: Any, loc: Sequence[str | int]) -> tuple[str | int, ...]:
     """Drop the union tags that pydantic puts between the real keys."""
     path: list[str | int] = []
     for index, step in enumerate(loc):
-        if (isinstance(data, list) and isinstance(step, int) and step < len(data)) or (
-            isinstance(data, dict) and step in data
-        ):
-            data = data[step]
+        child = _step(data, step)
+        if child is not None:
+            data = child
         elif index < len(loc) - 1:
             continue
         path.append(step)

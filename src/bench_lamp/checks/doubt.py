@@ -31,8 +31,12 @@ def doubt_about(value: float, *, unit: str, nominal: float, design: Band) -> Dou
 
     Parameters
     ----------
-    value, nominal : float
-        In the base unit `unit`, signed.
+    value : float
+        In the base unit, signed.
+    unit : str
+        Symbol of the base unit, for the question's words.
+    nominal : float
+        In the base unit, signed.
     design : Band
         The drawing's band, signed.
     """

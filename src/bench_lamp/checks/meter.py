@@ -53,7 +53,7 @@ class Meter:
             The reading, in volts or ohms.
         resolution : float
             Value of the last digit that was written down; when that is coarser
-            than the meter's own, it sets the counts.
+            than the meter's own, half of it is added for the rounding.
 
         References
         ----------
@@ -68,8 +68,10 @@ class Meter:
         found = self.range_for(mode, value)
         if found is None:
             return 0.0
-        step = max(found.resolution, resolution)
-        return 2.0 * (found.gain * abs(value) + found.counts * step) / math.sqrt(3.0)
+        bound = found.gain * abs(value) + found.counts * found.resolution
+        if resolution > found.resolution:
+            bound += resolution / 2.0
+        return 2.0 * bound / math.sqrt(3.0)
 
 
 @cache

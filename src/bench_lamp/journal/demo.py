@@ -70,7 +70,7 @@ class _Script:
     def intake(self, complaint: str, came: str, fuse: str = "3 A slow") -> None:
         self.say(Complaint(text=complaint), CameWith(text=came))
         for place in ("selector", "sticker"):
-            self.say(MainsSeen(place=place, text="230 V"), after_s=8)  # type: ignore[arg-type]
+            self.say(MainsSeen(place=place, text="230 V"), after_s=8)
         self.say(MainsSeen(place="fuse", text=fuse), after_s=25)
 
     def read(self, profile: str, points: Iterable[str], **found: float) -> None:

@@ -22,7 +22,8 @@ Seen = Literal[
     "nothing",
 ]
 ActionWord = Literal[
-    "reseated", "cleaned", "cut", "reflowed", "adjusted", "removed for test", "link opened", "link closed", "refitted"
+    "reseated", "cleaned", "cut", "reflowed", "adjusted", "removed for test", "refitted",
+    "link opened", "link closed",
 ]  # fmt: skip
 
 

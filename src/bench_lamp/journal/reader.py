@@ -10,6 +10,8 @@ from urllib.parse import quote
 from bench_lamp.journal.events import Event
 from bench_lamp.journal.rows import SELECT, JournalError, to_event
 
+_CLOSED = "SELECT job FROM event WHERE kind = 'job closed'"
+
 
 @dataclass(frozen=True, slots=True)
 class JournalReader:
@@ -24,6 +26,14 @@ class JournalReader:
     def all_events(self) -> tuple[Event, ...]:
         """Return every event in the order of the ids."""
         return self._select(f"{SELECT} ORDER BY id")
+
+    def open_events(self) -> tuple[Event, ...]:
+        """Return the events of jobs that are not closed: what the shelf shows first."""
+        return self._select(f"{SELECT} WHERE job NOT IN ({_CLOSED}) ORDER BY id")
+
+    def closed_events(self) -> tuple[Event, ...]:
+        """Return the events of the closed jobs: the history."""
+        return self._select(f"{SELECT} WHERE job IN ({_CLOSED}) ORDER BY id")
 
     def _select(self, query: str, *values: str) -> tuple[Event, ...]:
         if not self.path.exists():

@@ -1,7 +1,7 @@
 """The store: events on disk, one transaction each, never changed afterwards."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, Self
 
@@ -11,7 +11,6 @@ from sqlalchemy.exc import DatabaseError, DBAPIError
 from sqlalchemy.pool import NullPool, StaticPool
 
 from bench_lamp.journal.events import Event
-from bench_lamp.journal.ids import IdMaker
 from bench_lamp.journal.lock import WriterLock
 from bench_lamp.journal.rows import COLUMNS, JournalError, to_event, to_row
 from bench_lamp.journal.tables import event_table
@@ -27,7 +26,8 @@ class JournalStore:
     path: Path
     engine: Engine
     lock: WriterLock
-    ids: IdMaker = field(default_factory=IdMaker)
+    #: Newest id that was there when the journal was opened; empty for none.
+    last_id: str
 
     @classmethod
     def open(cls, folder: Path) -> Self:
@@ -46,18 +46,15 @@ class JournalStore:
         path = folder / FILE_NAME
         try:
             engine = _checked_engine(path)
-            store = cls(path, engine, lock)
             with engine.connect() as connection:
                 last = connection.scalar(select(func.max(event_table.c.id)))
-            if last:
-                store.ids.resume_after(last)
         except DatabaseError as exc:
             lock.release()
             raise JournalError.damaged(path.name, exc.orig) from exc
         except JournalError:
             lock.release()
             raise
-        return store
+        return cls(path, engine, lock, last or "")
 
     def append(self, new: Event) -> None:
         """Put one event on disk; when this returns, it survives a power cut."""

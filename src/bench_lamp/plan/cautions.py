@@ -17,9 +17,7 @@ def for_reading(situation: Situation, point: TestPoint) -> tuple[str, ...]:
     if not point.caution and abs(point.nominal) > TOUCH_V:
         found.append(f"{exact(abs(point.nominal), 'V')}. One hand, the other off the frame.")
     if situation.state.power.is_live and not found:
-        found.append(
-            "Board is live. One hand; mind the mains side and what stands beside the point."
-        )
+        found.append("Board is live. One hand, nothing on the wrists.")
     return tuple(found)
 
 
@@ -37,7 +35,7 @@ def for_hands_in(situation: Situation) -> tuple[str, ...]:
     if situation.state.power.power == "discharged" or not charged:
         return ()
     places = ", ".join(f"{p.id} ({exact(abs(p.nominal), 'V')})" for p in charged)
-    return (f"Capacitors may hold charge. Read {places} below 30\u2009V before hands go in.",)
+    return (f"Capacitors may hold charge. Read {places} below 30\u202fV before hands go in.",)
 
 
 def for_mains(situation: Situation) -> tuple[str, ...]:

@@ -65,4 +65,5 @@ def search(items: Sequence[Found], words: str, *, limit: int = 9) -> tuple[Found
 def _score(item: Found, words: str) -> int:
     if item.target.lower() == words:
         return 0
-    return 1 if item.title.lower().startswith(words) else 2
+    is_start = item.title.lower().startswith(words)
+    return (1 if is_start else 2) + (2 if item.kind == "command" else 0)

@@ -102,7 +102,7 @@ def _came(situation: Situation) -> Card:
 
 
 def _voltage(situation: Situation, place: str) -> Card:
-    options = [exact(o.volts, "V").replace("\u2009", " ") for o in situation.profile.mains]
+    options = [exact(o.volts, "V").replace("\u202f", " ") for o in situation.profile.mains]
     return Card(
         id=f"intake:{place}",
         title=f"What does the mains {place} say?",
@@ -114,7 +114,7 @@ def _voltage(situation: Situation, place: str) -> Card:
 
 
 def _fuse(situation: Situation) -> Card:
-    options = [str(o.fuse).replace("\u2009", " ") for o in situation.profile.mains]
+    options = [str(o.fuse).replace("\u202f", " ") for o in situation.profile.mains]
     return Card(
         id="intake:fuse",
         title="What is on the cap of the mains fuse?",

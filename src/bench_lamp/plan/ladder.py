@@ -14,8 +14,8 @@ from bench_lamp.units import Band, engineering
 Grouping = Literal["supply", "board"]
 
 #: The drawing's band takes this share of a track; a reading of 0 may lie far left.
-BAND_SHARE = 0.42
-BAND_START = 0.34
+BAND_SHARE = 0.46
+BAND_START = 0.30
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -18,7 +18,7 @@ def power_card(situation: Situation) -> Card:
     mains = check_mains(situation.profile, situation.state)
     choices = [
         _choice("1", "Off, plug pulled", "off"),
-        _choice("2", "Off and discharged", "discharged", note="read below 30\u2009V"),
+        _choice("2", "Off and discharged", "discharged", note="read below 30\u202fV"),
     ]
     stopped: tuple[str, ...] = ()
     if mains.stops_the_wake_up:

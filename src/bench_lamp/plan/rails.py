@@ -49,7 +49,7 @@ def reading_card(situation: Situation, point: TestPoint) -> Card:
     return Card(
         id=f"read:{point.id}",
         title=f"{'Ripple on' if is_ripple else 'Read'} {point.id}, {point.name}",
-        effort=f"about {point.seconds:g}\u2009s",
+        effort=f"about {point.seconds:g}\u202fs",
         cautions=cautions.for_reading(situation, point),
         leads=(
             Lead(kind="red", text=point.place or point.name),
@@ -66,8 +66,8 @@ def reading_card(situation: Situation, point: TestPoint) -> Card:
 def _meter_setting(situation: Situation, point: TestPoint, mode: str) -> str:
     top = max(abs(point.design.low), abs(point.design.high))
     found = situation.meter.range_for(mode, top if mode == point.mode else 0)
-    scale = f", {found.full_scale:g}\u2009V range" if found else ""
-    return f"{MODE_WORDS[mode]}{scale} · {situation.meter.name}"
+    scale = f", {found.full_scale:g}\u202fV range" if found else ""
+    return f"{MODE_WORDS[mode]}{scale}"
 
 
 def _expected(situation: Situation, point: TestPoint, is_ripple: bool) -> str:
@@ -102,6 +102,11 @@ def _why(situation: Situation, point: TestPoint, is_ripple: bool) -> tuple[str, 
         return (f"It reads {found.text}, {found.judgement.word}. A new reading stands beside it.",)
     before = situation.tree.supply_point(point)
     supply = steady(situation, before) if before else None
+    if before and supply and not supply.judgement.is_good:
+        return (
+            f"{before.id} reads {supply.text}, {supply.judgement.word}; this should follow it. "
+            f"If it does not, one of the two was misread.",
+        )
     if before and supply:
         return (
             f"{before.id} reads {supply.text} before the connector. "

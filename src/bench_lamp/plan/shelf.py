@@ -5,6 +5,8 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from bench_lamp.journal import JobState
+from bench_lamp.plan.card import Card, Choice
+from bench_lamp.plan.mains import check_mains
 from bench_lamp.plan.situation import Situation
 from bench_lamp.plan.stages import StageView, card_for, path, suggested
 from bench_lamp.plan.tape import tape
@@ -25,6 +27,8 @@ class ShelfCard:
     last_detail: str
     next_step: str
     power_is_live: bool
+    #: Why the set must not be switched on; empty when nothing speaks against it.
+    stop: str
     is_closed: bool
     opened_at: datetime | None
     #: Earlier visits of the same board.
@@ -36,9 +40,13 @@ class ShelfCard:
 def shelf_card(situation: Situation) -> ShelfCard:
     """Return the shelf's view of one job."""
     state = situation.state
-    readings = [t for t, l in zip(tape(situation), state.tape, strict=True)
-                if l.event.body.kind == "reading" and not t.is_struck]  # fmt: skip
+    readings = [
+        tile
+        for tile, logged in zip(tape(situation), state.tape, strict=True)
+        if logged.event.body.kind == "reading" and not tile.is_struck
+    ]
     last = readings[-1] if readings else None
+    mains = check_mains(situation.profile, state)
     advice = situation.last_visit.advice if situation.last_visit else ()
     return ShelfCard(
         job=state.job,
@@ -51,6 +59,7 @@ def shelf_card(situation: Situation) -> ShelfCard:
         last_detail=last.detail if last else "",
         next_step=_next_step(situation),
         power_is_live=state.power.is_live,
+        stop=mains.reason if mains.stops_the_wake_up else "",
         is_closed=state.closed_at is not None,
         opened_at=state.opened_at,
         visits=len(situation.visits),
@@ -92,3 +101,33 @@ def by_tag(states: Mapping[str, JobState]) -> dict[str, tuple[JobState, ...]]:
     ):
         found.setdefault(state.tag, []).append(state)
     return {tag: tuple(visits) for tag, visits in found.items()}
+
+
+def next_step_card(picked: ShelfCard | None) -> Card:
+    """Return the lit card of the shelf: what to do with the picked job."""
+    if picked is None:
+        return Card(
+            id="shelf-empty",
+            kind="Begin",
+            title="Put a board on the bench",
+            choices=(Choice(key="Ctrl+N", text="New job", command="new-job"),),
+            why_heading="What it takes",
+            why=("A tag, the kind of board, and the complaint. Under a minute by keyboard.",),
+        )
+    waits: tuple[str, ...] = (
+        ("The board is marked LIVE. Check it before you touch it.",) if picked.power_is_live else ()
+    )
+    last = " ".join(x for x in (picked.last_text, picked.last_detail) if x)
+    waits += (f"Do not switch on. {picked.stop}",) if picked.stop else ()
+    lines = [f"Last: {last}." if last else "Nothing read yet."]
+    lines += [f"Visit {picked.visits + 1} of this board."] if picked.visits else []
+    lines += [f"Last time it said: {picked.advice}"] if picked.advice else []
+    return Card(
+        id=f"shelf:{picked.job}",
+        kind=picked.job,
+        title=picked.next_step if not picked.is_closed else f"{picked.job} was {picked.next_step}",
+        cautions=waits,
+        choices=(Choice(key="Enter", text=f"Open {picked.job}", command=f"open:{picked.job}"),),
+        why_heading=picked.board,
+        why=tuple(lines),
+    )

@@ -91,7 +91,7 @@ def _place(situation: Situation, part: str) -> tuple[Lead, ...]:
 
 def _stale_words(situation: Situation, part: str) -> str:
     names = [p.id for p in situation.tree.points_fed_by(part)]
-    return f"Then read again: {', '.join(names)}." if names else "Then read every point again."
+    return f"Read again: {', '.join(names)}." if names else "Read every point again."
 
 
 def _marking(situation: Situation, part: str) -> str:

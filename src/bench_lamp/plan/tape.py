@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
+from bench_lamp.checks import load_meters
 from bench_lamp.journal import Logged
 from bench_lamp.journal.events import (
     ActionDone,
@@ -101,11 +102,23 @@ def _reading(situation: Situation, body: ReadingTaken) -> _Words:
                 if point.practice
                 else "",
                 ". ".join(x for x in (judgement.practice, judgement.remark) if x).capitalize(),
-                f"Black on {body.black}, power {body.power}, meter {body.meter}.",
+                _condition(situation, body),
             )
             if line
         ),
     )
+
+
+def _condition(situation: Situation, body: ReadingTaken) -> str:
+    """Say under which condition a reading was taken: ground, power, meter."""
+    ground = situation.profile.grounds.get(body.black)
+    meter = load_meters().get(body.meter)
+    parts = [
+        f"Black on {ground.name or body.black}" if ground else "",
+        f"power {body.power}",
+        f"meter {meter.name}" if meter else "",
+    ]
+    return ", ".join(part for part in parts if part) + "."
 
 
 def _power(_: Situation, body: PowerConfirmed) -> _Words:

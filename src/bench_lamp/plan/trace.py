@@ -66,17 +66,17 @@ def _tone_card(situation: Situation, found: Suggestion) -> Card:
     return Card(
         id="",
         title=f"Pull {found.part}{label} and tone it",
-        effort="about 45\u2009s",
+        effort="about 45\u202fs",
         cautions=cautions.for_hands_in(situation),
         leads=(
             Lead(kind="red", text=f"{found.part}, one cap"),
             Lead(kind="black", text=f"{found.part}, the other cap"),
-            Lead(kind="meter", text=f"continuity · {situation.meter.name}"),
+            Lead(kind="meter", text="continuity"),
             Lead(
                 kind="hand", text=f"out of its holder: {block.place if block else ''}".rstrip(": ")
             ),
         ),
-        choices=()
+        choices=(Choice(key="1", text="Confirm that it is off", command="power"),)
         if is_live
         else (
             Choice(key="1", text="It toned: good", log=(reading(0.0),)),
@@ -93,7 +93,7 @@ def _look_card(situation: Situation, found: Suggestion) -> Card:
     return Card(
         id="",
         title=title,
-        effort="about 90\u2009s",
+        effort="about 90\u202fs",
         cautions=cautions.for_hands_in(situation),
         leads=(Lead(kind="hand", text=block.place if block and block.place else found.part),),
         choices=(
@@ -114,7 +114,7 @@ def _replace_card(situation: Situation, found: Suggestion) -> Card:
     return Card(
         id="",
         title=f"Replace {found.part}" + (f", {label}" if label else ""),
-        effort="about 60\u2009s",
+        effort="about 60\u202fs",
         cautions=cautions.for_hands_in(situation),
         leads=(Lead(kind="hand", text=block.place if block and block.place else found.part),),
         choices=(

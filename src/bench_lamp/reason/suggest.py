@@ -94,13 +94,14 @@ class _Search:
 
     def _absent(self, point: TestPoint, fact: PointFact) -> Iterator[Suggestion]:
         yield from self._lost_in_contact(point, fact)
+        if self._is_absent_before(point):
+            return
         good, suspects = self._since_last_good(point)
-        shared = self._absent_elsewhere(point)
         why = f"{point.id} is absent"
         why += f", {good.id} before it is there" if good else ""
         for block in sorted(suspects, key=lambda b: _ABSENT_ORDER.get(b.kind, 9)):
-            if block.id not in shared:
-                yield from self._suspect(block, point, why)
+            tail = _ABSENT_WHY.get(block.kind, "")
+            yield from self._suspect(block, point, f"{why}; {tail}" if tail else why)
 
     def _low(self, point: TestPoint, fact: PointFact) -> Iterator[Suggestion]:
         lost = list(self._lost_in_contact(point, fact))
@@ -171,13 +172,21 @@ class _Search:
                 return other
         return None
 
-    def _absent_elsewhere(self, point: TestPoint) -> frozenset[str]:
-        """Return contacts after a point that is absent already: they are not to blame."""
-        before = self.tree.supply_point(point)
-        fact = self.evidence.points.get(before.id) if before else None
-        if fact is None or fact.is_present:
-            return frozenset()
-        return frozenset({self.tree.upstream(point.net)[-1].id})
+    def _is_absent_before(self, point: TestPoint) -> bool:
+        """Whether a point nearer to the mains is absent already: then that one is asked about."""
+        nets = {
+            net
+            for block in self.tree.upstream(point.net)
+            for net in block_outputs(block)
+            if net != point.net
+        }
+        return any(
+            other.net in nets
+            and (fact := self.evidence.points.get(other.id))
+            and not fact.is_present
+            for other in self.profile.test_points
+            if point.net in self.tree.downstream_nets({other.net})
+        )
 
     def _pins_below(self, point: TestPoint) -> list[Block]:
         return [b for b in self.profile.power if b.kind == "pin" and point.net in block_inputs(b)]
@@ -213,6 +222,14 @@ _ABSENT_ORDER = {
     "fuse": 0, "switch": 1, "bridge": 2, "half-wave": 2, "reservoir": 3,
     "regulator": 4, "dropper": 4, "pin": 5, "transformer": 6, "inlet": 7,
 }  # fmt: skip
+
+
+_ABSENT_WHY = {
+    "fuse": "its own fuse, and the cheapest to test",
+    "bridge": "next behind the fuse",
+    "reservoir": "a short there would have blown the fuse",
+    "transformer": "this winding only, the others work",
+}
 
 
 def _words(block: Block) -> str:

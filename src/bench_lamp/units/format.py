@@ -5,8 +5,8 @@ from decimal import ROUND_HALF_EVEN, Decimal
 
 from bench_lamp.units.band import Band
 
-#: U+2009 stands between number and unit; U+2212 is the minus.
-THIN, MINUS = "\u2009", "\u2212"
+#: U+202F stands between number and unit; U+2212 is the minus.
+THIN, MINUS = "\u202f", "\u2212"
 _NAMES = {-12: "p", -9: "n", -6: "µ", -3: "m", 0: "", 3: "k", 6: "M", 9: "G"}
 
 
@@ -25,9 +25,9 @@ def engineering(value: float, unit: str, *, resolution: float) -> str:
     Examples
     --------
     >>> engineering(5.08, "V", resolution=0.001)
-    '5.080\u2009V'
+    '5.080\u202fV'
     >>> engineering(-4700, "Ω", resolution=100)
-    '\u22124.7\u2009kΩ'
+    '\u22124.7\u202fkΩ'
     """
     if math.isinf(value):
         return "OL"
@@ -40,7 +40,7 @@ def exact(value: float, unit: str, *, figures: int = 6) -> str:
     """Write a value with no more digits than it needs, at most `figures`.
 
     >>> exact(0.012, "F")
-    '12\u2009mF'
+    '12\u202fmF'
     """
     power = _power(value)
     scaled = Decimal(repr(value)).scaleb(-power)
@@ -53,7 +53,7 @@ def band_text(band: Band, unit: str = "") -> str:
     """Write a band for reading aloud, both limits with the same decimals.
 
     >>> band_text(Band(4.95, 5.2), "V")
-    '4.95 to 5.20\u2009V'
+    '4.95 to 5.20\u202fV'
     """
     places = max(_places(band.low), _places(band.high))
     low, high = (f"{x:.{places}f}".replace("-", MINUS) for x in (band.low, band.high))

@@ -46,7 +46,7 @@ def decoder(hint: Any) -> Decoder:
     origin, args = get_origin(hint), get_args(hint)
     if hasattr(hint, "__metadata__"):
         return decoder(args[0])
-    if is_dataclass(hint):
+    if isinstance(hint, type) and is_dataclass(hint):
         return _dataclass(hint)
     if origin is Literal:
         return _literal(args)

@@ -1,0 +1,60 @@
+"""The command line: `bench-lamp`, `--demo`, `--data DIR`, `--screenshots DIR`."""
+
+import argparse
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+
+from bench_lamp import __version__
+
+APP = "bench-lamp"
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run the program; return its exit code."""
+    options = _parser().parse_args(arguments)
+    from platformdirs import PlatformDirs
+
+    places = PlatformDirs(APP, appauthor=False)
+    cache = Path(places.user_cache_dir)
+    if options.schema:
+        return _write_schema(options.schema)
+    if options.screenshots:
+        from bench_lamp.desktop.screenshots import take_screenshots
+
+        return take_screenshots(options.screenshots, cache=cache)
+    from bench_lamp.desktop.app import run
+
+    folder = None if options.demo else options.data or Path(places.user_data_dir)
+    extra = ["--quit-after-paint"] if options.quit_after_paint else []
+    return run(extra, folder=folder, cache=cache)
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(
+        prog=APP, description="A bench companion for people who repair vintage boards."
+    )
+    parser.add_argument("--version", action="version", version=f"Bench Lamp {__version__}")
+    parser.add_argument("--demo", action="store_true", help="try it on a copy of the demo data")
+    parser.add_argument("--data", type=Path, metavar="DIR", help="use the journal in this folder")
+    parser.add_argument(
+        "--screenshots", type=Path, metavar="DIR", help="draw the main views into this folder"
+    )
+    parser.add_argument(
+        "--schema", type=Path, metavar="FILE", help="write the JSON Schema of profiles"
+    )
+    parser.add_argument("--quit-after-paint", action="store_true", help=argparse.SUPPRESS)
+    return parser
+
+
+def _write_schema(path: Path) -> int:
+    import json
+
+    from bench_lamp.board.schema import json_schema
+
+    path.write_text(json.dumps(json_schema(), indent=1, ensure_ascii=False) + "\n")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,159 @@
+"""The program: puts library, journal, session, window and store together."""
+
+import sys
+import tempfile
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from datetime import datetime
+from pathlib import Path
+
+from PySide6.QtCore import QMetaObject, QSettings, Qt, QThread, QTimer
+from PySide6.QtWidgets import QApplication
+
+from bench_lamp.board import ProfileLibrary
+from bench_lamp.desktop.look import Look, load_fonts
+from bench_lamp.desktop.session import Clock, Session, utc_now
+from bench_lamp.desktop.store_worker import StoreWorker
+from bench_lamp.desktop.window import BenchWindow
+from bench_lamp.errors import BenchLampError
+from bench_lamp.journal import Event
+from bench_lamp.journal.demo import DEMO_JOB, demo_events
+from bench_lamp.journal.reader import JournalReader
+
+FILE_NAME = "journal.sqlite"
+
+
+@dataclass(kw_only=True)
+class Bench:
+    """A running program: the window and what must be stopped with it."""
+
+    window: BenchWindow
+    session: Session
+    worker: StoreWorker
+    thread: QThread
+    settings: QSettings | None = None
+    temporary: tempfile.TemporaryDirectory[str] | None = None
+    _stopped: bool = field(default=False)
+
+    def start_store(self) -> None:
+        """Open the journal for writing, in its own thread."""
+        if not self._stopped and not self.thread.isRunning():
+            self.thread.start()
+
+    def stop(self) -> None:
+        """Close the journal and end the thread; safe to call twice."""
+        if self._stopped:
+            return
+        self._stopped = True
+        if self.thread.isRunning():
+            QMetaObject.invokeMethod(
+                self.worker, "close", Qt.ConnectionType.BlockingQueuedConnection
+            )
+        self.thread.quit()
+        self.thread.wait()
+        if self.settings is not None:
+            self.settings.setValue("theme", self.window.look.theme)
+            self.settings.setValue("scale", self.window.look.scale)
+            self.settings.setValue("meter", self.session.meter.id)
+            self.settings.sync()
+        if self.temporary is not None:
+            self.temporary.cleanup()
+
+
+def build(
+    folder: Path,
+    *,
+    cache: Path | None = None,
+    demo_at: datetime | None = None,
+    clock: Clock = utc_now,
+) -> Bench:
+    """Build the program as users get it; tests give their own folder and clock.
+
+    Parameters
+    ----------
+    folder : Path
+        Where the journal, the shop's own profiles and the papers are.
+    cache : Path, optional
+        Where compiled profiles are kept.
+    demo_at : datetime, optional
+        Fill a new journal with the demo, as if it were this moment.
+    clock : callable
+        Tells the time.
+    """
+    library = ProfileLibrary(own=folder / "profiles", cache=cache)
+    first: tuple[Event, ...] = ()
+    known: tuple[Event, ...] = ()
+    rest: JournalReader | None = None
+    broken = ""
+    if demo_at is not None:
+        known = first = demo_events(library.all(), now=demo_at)
+    else:
+        rest = JournalReader(folder / FILE_NAME)
+        try:
+            known = rest.open_events()
+        except BenchLampError as exc:
+            broken, rest = f"{exc}. {exc.hint}", None
+    session = Session(library, known, clock=clock)
+    session.read_only = broken
+    look = Look()
+    window = BenchWindow(look, session, papers_folder=folder / "papers")
+    bench = _wired(window, session, StoreWorker(folder, first))
+    if rest is not None:
+        bench.window.painted.connect(lambda: _read_rest(session, rest))
+    if demo_at is not None:
+        session.open_job(DEMO_JOB, "rails")
+    if not broken:
+        window.painted.connect(bench.start_store)
+    window.closed.connect(bench.stop)
+    return bench
+
+
+def _read_rest(session: Session, reader: JournalReader) -> None:
+    session.add_events(reader.closed_events())
+    session.changed.emit()
+
+
+def _wired(window: BenchWindow, session: Session, worker: StoreWorker) -> Bench:
+    thread = QThread()
+    worker.moveToThread(thread)
+    thread.started.connect(worker.open)
+    session.append_requested.connect(worker.append)
+    worker.opened.connect(session.on_opened)
+    worker.refused.connect(session.on_refused)
+    worker.appended.connect(session.on_appended)
+    worker.failed.connect(session.on_failed)
+    return Bench(window=window, session=session, worker=worker, thread=thread)
+
+
+def run(arguments: Sequence[str], *, folder: Path | None, cache: Path) -> int:
+    """Show the window until it is closed; without a folder, on a copy of the demo."""
+    application = QApplication([sys.argv[0], *arguments])
+    application.setApplicationName("Bench Lamp")
+    application.setDesktopFileName("bench-lamp")
+    load_fonts()
+    if folder is None:
+        temporary = tempfile.TemporaryDirectory(prefix="bench-lamp-demo-")
+        bench = build(Path(temporary.name), cache=cache, demo_at=utc_now())
+        bench.temporary = temporary
+    else:
+        bench = build(folder, cache=cache)
+        _remember(bench, folder)
+    bench.window.show()
+    if "--quit-after-paint" in arguments:
+        bench.window.painted.connect(lambda: QTimer.singleShot(0, bench.window.close))
+    code = application.exec()
+    bench.stop()
+    return code
+
+
+def _remember(bench: Bench, folder: Path) -> None:
+    """Take theme, text size and meter from the last time."""
+    settings = QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat)
+    bench.settings = settings
+    theme, scale, meter = (settings.value(name) for name in ("theme", "scale", "meter"))
+    if theme == "daylight":
+        bench.window.look.set_theme("daylight")
+    if isinstance(scale, str):
+        bench.window.look.set_scale(float(scale))
+    if isinstance(meter, str):
+        bench.session.use_meter(meter)

@@ -1,0 +1,220 @@
+"""A job on the bench: header, path, surface, lit card, tape."""
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
+
+from bench_lamp.desktop.card import LitCard
+from bench_lamp.desktop.header import Header
+from bench_lamp.desktop.intake_surface import IntakeSurface
+from bench_lamp.desktop.lamp import SHINE, draw_bench
+from bench_lamp.desktop.lists_surface import HandbackSurface, SwapSurface
+from bench_lamp.desktop.look import Look
+from bench_lamp.desktop.path import StagePath
+from bench_lamp.desktop.popover import TilePopover
+from bench_lamp.desktop.session import Session
+from bench_lamp.desktop.surfaces import LadderSurface
+from bench_lamp.desktop.tape import Tape
+from bench_lamp.desktop.trace_surface import TraceSurface
+from bench_lamp.journal.events import Stage
+from bench_lamp.plan import prove, rails, stages, tape
+from bench_lamp.plan.card import Asked, Choice
+from bench_lamp.plan.clock import at_bench
+from bench_lamp.plan.intake import questions
+from bench_lamp.plan.live import live_words
+from bench_lamp.plan.situation import Situation
+from bench_lamp.plan.trace import suspects
+
+#: Below these, the path shrinks to numbers and the tape folds to one line.
+NARROW, LOW = 1180, 740
+
+
+class JobPage(QWidget):
+    """Shows the session's job; sends what the technician does to the session."""
+
+    def __init__(self, look: Look, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._look, self._session = look, session
+        self.header, self.path, self.card = Header(look), StagePath(look), LitCard(look)
+        self.tape, self.popover = Tape(look), TilePopover(look, self)
+        self.fold_by_hand: bool | None = None
+        self._stack = QStackedWidget()
+        self.surfaces: dict[Stage, QWidget] = {
+            "intake": IntakeSurface(look),
+            "rails": LadderSurface(look),
+            "trace": TraceSurface(look),
+            "swap": SwapSurface(look),
+            "prove": LadderSurface(look, proves=True),
+            "handback": HandbackSurface(look),
+        }
+        for surface in self.surfaces.values():
+            self._stack.addWidget(surface)
+            if hasattr(surface, "picked"):
+                surface.picked.connect(session.look_at)
+        self._lay_out()
+        self._connect()
+
+    def _lay_out(self) -> None:
+        middle = QHBoxLayout()
+        middle.setContentsMargins(0, 0, 0, 0)
+        middle.setSpacing(0)
+        middle.addWidget(self.path)
+        middle.addWidget(self._stack, 1)
+        middle.addWidget(self.card)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(0)
+        box.addWidget(self.header)
+        box.addLayout(middle, 1)
+        box.addWidget(self.tape)
+        self._look.changed.connect(self._fit)
+        self._fit()
+
+    def _connect(self) -> None:
+        session = self._session
+        self.header.power_pressed.connect(session.ask_power)
+        self.path.gone.connect(session.go)
+        self.card.entered.connect(session.answer)
+        self.card.typed.connect(self._on_typed)
+        self.card.chosen.connect(self._on_chosen)
+        self.card.passed_on.connect(self.take_key)
+        self.tape.opened.connect(self._on_tile)
+        self.tape.left_by_key.connect(self.card.take_keys)
+        self.tape.passed_on.connect(self.take_key)
+        self.popover.struck.connect(session.strike)
+        self.popover.closed.connect(self.card.take_keys)
+        session.asked.connect(self._on_asked)
+        session.told.connect(self._on_told)
+        session.logged.connect(self._on_logged)
+
+    def refresh(self) -> None:
+        """Show the session's job as it is now."""
+        situation, card = self._session.situation, self._session.card()
+        if situation is None or card is None:
+            return
+        stage = self._session.stage
+        self.header.show_job(situation, at_bench(situation.state, self._session.clock()))
+        self.path.show_path(stages.path(situation), stage)
+        surface = self.surfaces[stage]
+        surface.show_situation(situation)  # type: ignore[attr-defined]
+        self._stack.setCurrentWidget(surface)
+        self.tape.show_tape(tape.tape(situation))
+        self.card.show_card(card, self._keys())
+        self.update()
+
+    def show_time(self) -> None:
+        """Let the header's clock go on."""
+        situation = self._session.situation
+        if situation is not None:
+            self.header.show_job(situation, at_bench(situation.state, self._session.clock()))
+
+    def _keys(self) -> str:
+        card = self._session.card()
+        if card is None:
+            return ""
+        if card.entry is None:
+            return "Enter takes the lit one  ·  Esc " + ("skip" if card.can_skip else "back")
+        word = "log" if card.entry.kind == "reading" else "go on"
+        extra = (
+            "  ·  F7 AC ripple"
+            if card.entry.mode == "dc V" and card.entry.kind == "reading"
+            else ""
+        )
+        return f"Enter {word}{extra}  ·  Esc {'skip' if card.can_skip else 'back'}"
+
+    # What the card says.
+
+    def _on_typed(self, text: str) -> None:
+        situation, card = self._session.situation, self._session.card()
+        if situation is None or card is None or card.entry is None:
+            return
+        verdict, word, rest = live_words(situation, card.entry, text)
+        self.card.tell(verdict, word, rest)
+
+    def _on_asked(self, asked: Asked | None) -> None:
+        self.card.ask(asked)
+
+    def _on_told(self, what: str, mend: str, is_refusal: bool) -> None:
+        self.card.tell("high" if is_refusal else "", what, mend)
+
+    def _on_logged(self) -> None:
+        self.card.ask(None)
+        self.card.entry.empty()
+
+    def _on_chosen(self, choice: Choice) -> None:
+        self._session.choose(choice)
+
+    def _on_tile(self, event_id: str) -> None:
+        tile = self.tape.tile(event_id)
+        if tile is not None:
+            self.popover.open_tile(tile, self.width() - 24, self.tape.y() - 8)
+
+    # Keys.
+
+    def take_key(self, event: QKeyEvent) -> None:
+        """Use a key that no field wanted."""
+        key = event.key()
+        if key == Qt.Key.Key_Escape:
+            self._session.skip()
+        elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self._move(-1 if key == Qt.Key.Key_Up else 1)
+        elif event.modifiers() & Qt.KeyboardModifier.AltModifier:
+            self.card.take_key(event)
+        elif event.text().isprintable() and event.text() and self.card.entry.isVisible():
+            self.card.entry.field.setFocus()
+            self.card.entry.field.insert(event.text())
+            self.card.typed.emit(self.card.entry.field.text())
+
+    def _move(self, step: int) -> None:
+        situation, stage = self._session.situation, self._session.stage
+        if situation is None or self._session.asks_power:
+            self.card.step_choice(step)
+            return
+        names, current = _order(situation, stage)
+        if names and not (self.card.card and self.card.card.choices and stage == "intake"):
+            index = names.index(current) if current in names else -step
+            self._session.look_at(names[min(max(index + step, 0), len(names) - 1)])
+        else:
+            self.card.step_choice(step)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Digits typed anywhere go to the entry."""
+        if not self.card.take_key(event):
+            self.take_key(event)
+
+    # Room.
+
+    def toggle_tape(self) -> None:
+        """Fold or unfold the tape."""
+        self.fold_by_hand = not self.tape.is_folded
+        self._fit()
+
+    def _fit(self) -> None:
+        is_low = self.width() < NARROW or self.height() < LOW or self._look.scale > 1.4
+        self.tape.set_folded(is_low if self.fold_by_hand is None else self.fold_by_hand)
+        self.path.set_narrow(self.width() < NARROW * (1.1 if self._look.scale > 1.4 else 1))
+        self.card.setFixedWidth(self._look.wide(348) + 2 * SHINE - 12)
+        self.update()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Fit path and tape to the room."""
+        self._fit()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Draw the bench, and the spill of the lamp around the card."""
+        painter = QPainter(self)
+        light = QPointF(self.card.geometry().center())
+        draw_bench(painter, self._look, QRectF(self.rect()), light)
+
+
+def _order(situation: Situation, stage: Stage) -> tuple[list[str], str]:
+    """Return what Up and Down go through on a stage, and where they are now."""
+    if stage in {"rails", "prove"}:
+        point = (prove.next_to_prove if stage == "prove" else rails.next_point)(situation)
+        return [p.id for p in situation.profile.test_points], point.id if point else ""
+    if stage == "trace":
+        found = [s.part for s in suspects(situation)]
+        return found, situation.focus or next(iter(found), "")
+    if stage == "intake":
+        return list(questions(situation)), situation.focus
+    return [], ""

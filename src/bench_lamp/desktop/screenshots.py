@@ -1,0 +1,134 @@
+"""The screenshots of the docs: the main views, drawn from the demo, the same each time."""
+
+import json
+import os
+import tempfile
+import time
+from collections.abc import Callable
+from datetime import UTC, datetime
+from pathlib import Path
+
+from bench_lamp.desktop.app import Bench
+
+#: The demo's moment: a Tuesday morning of the winter job.
+MOMENT = datetime(2026, 11, 17, 12, 41, tzinfo=UTC)
+_SCREEN = {
+    "screens": [
+        {"name": "bench", "x": 0, "y": 0, "width": 1280, "height": 800, "logicalDpi": 96,
+         "logicalBaseDpi": 96, "dpr": 1}
+    ],
+    "windowFrameMargins": False,
+}  # fmt: skip
+
+
+def take_screenshots(folder: Path, *, cache: Path) -> int:
+    """Draw every main view into a folder as PNG; return the exit code."""
+    os.environ["TZ"] = "UTC"
+    time.tzset()
+    with tempfile.TemporaryDirectory(prefix="bench-lamp-views-") as name:
+        screen = Path(name) / "screen.json"
+        screen.write_text(json.dumps(_SCREEN))
+        os.environ["QT_QPA_PLATFORM"] = f"offscreen:configfile={screen}"
+        from PySide6.QtWidgets import QApplication
+
+        from bench_lamp.desktop.app import build
+        from bench_lamp.desktop.look import load_fonts
+
+        application = QApplication([])
+        load_fonts()
+        folder.mkdir(parents=True, exist_ok=True)
+        bench = build(Path(name), cache=cache, demo_at=MOMENT, clock=lambda: MOMENT)
+        bench.window.resize(1280, 800)
+        bench.window.show()
+        bench.start_store()
+        try:
+            for view, script in VIEWS.items():
+                script(bench)
+                _settle(bench)
+                bench.window.grab().save(str(folder / f"{view}.png"))
+                print(f"{folder / view}.png")
+        finally:
+            bench.stop()
+            application.quit()
+    return 0
+
+
+def _settle(bench: Bench) -> None:
+    """Let every queued append, fold and layout happen."""
+    from PySide6.QtCore import QEventLoop, QTimer
+
+    for _ in range(100):
+        loop = QEventLoop()
+        QTimer.singleShot(60, loop.quit)
+        loop.exec()
+        if not bench.session.is_waiting:
+            return
+
+
+def _type(bench: Bench, text: str) -> None:
+    """Type into the lit card without Enter."""
+    bench.window.page.card.entry.field.setText(text)
+    bench.window.page.card.typed.emit(text)
+
+
+def _read(bench: Bench, **values: str) -> None:
+    for point, text in values.items():
+        bench.session.look_at(point)
+        bench.session.answer(text)
+        _settle(bench)
+
+
+def _shelf(bench: Bench) -> None:
+    bench.session.go_shelf()
+
+
+def _rails(bench: Bench) -> None:
+    bench.session.open_job("QH-017/1", "rails")
+    _read(bench, P="9.4", L1="5.01", D1="5.02", Q="0.0", E="36.2", D2="36.1", G="7.2")
+    _settle(bench)
+    _type(bench, "6.9")
+
+
+def _trace(bench: Bench) -> None:
+    bench.session.go("trace")
+
+
+def _contact(bench: Bench) -> None:
+    bench.session.open_job("QH-012/1", "trace")
+
+
+def _intake(bench: Bench) -> None:
+    bench.session.open_job("QH-009/1", "intake")
+    _settle(bench)
+    _type(bench, "5 C1")
+
+
+def _swap(bench: Bench) -> None:
+    bench.session.open_job("QH-004/2", "swap")
+    bench.session.take_up("C4")
+
+
+def _prove(bench: Bench) -> None:
+    bench.session.go("prove")
+
+
+def _handback(bench: Bench) -> None:
+    bench.session.go("handback")
+
+
+def _daylight(bench: Bench) -> None:
+    bench.session.open_job("QH-017/1", "rails")
+    bench.window.look.set_theme("daylight")
+
+
+VIEWS: dict[str, Callable[[Bench], None]] = {
+    "shelf": _shelf,
+    "rails": _rails,
+    "trace": _trace,
+    "trace-contact": _contact,
+    "intake": _intake,
+    "swap": _swap,
+    "prove": _prove,
+    "handback": _handback,
+    "rails-daylight": _daylight,
+}

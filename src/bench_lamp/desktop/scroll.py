@@ -1,0 +1,45 @@
+"""A scrolling place without a ground of its own, and a thin bar that only shows when needed."""
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import QFrame, QScrollArea, QWidget
+
+from bench_lamp.desktop.look import Look
+
+
+class ClearScroll(QScrollArea):
+    """Scrolls upright only; what lies behind shines through."""
+
+    #: The height that can be seen has changed.
+    resized = Signal(int)
+
+    def __init__(self, look: Look, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._look = look
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setWidgetResizable(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        look.changed.connect(self._apply)
+        self._apply()
+
+    def setWidget(self, widget: QWidget) -> None:
+        """Hold a widget, without the ground that Qt would give it."""
+        super().setWidget(widget)
+        widget.setAutoFillBackground(False)
+        self.viewport().setAutoFillBackground(False)
+
+    def _apply(self) -> None:
+        bar = self._look.colour("faint").name()
+        self.setStyleSheet(
+            "QScrollArea { background: transparent; }"
+            "QScrollBar:vertical { background: transparent; width: 6px; margin: 0; }"
+            f"QScrollBar::handle:vertical {{ background: {bar}; border-radius: 3px; min-height: 24px; }}"
+            "QScrollBar::add-line, QScrollBar::sub-line { height: 0; }"
+            "QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }"
+        )
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Tell how much can be seen."""
+        super().resizeEvent(event)
+        self.resized.emit(self.viewport().height() - 6)

@@ -1,0 +1,80 @@
+"""The surfaces: one for each stage, made from a situation. All share a heading."""
+
+from typing import Protocol
+
+from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from bench_lamp.desktop.ladder import Ladder
+from bench_lamp.desktop.look import Look
+from bench_lamp.desktop.scroll import ClearScroll
+from bench_lamp.desktop.words import Words
+from bench_lamp.plan import prove, rails
+from bench_lamp.plan.ladder import Grouping, ladder
+from bench_lamp.plan.situation import Situation
+
+
+class Surface(Protocol):
+    """What the job page asks of a stage's surface."""
+
+    def show_situation(self, situation: Situation) -> None:
+        """Show the stage's picture of the job."""
+
+
+class Headed(QWidget):
+    """A surface's heading, and a scrolling place below it."""
+
+    def __init__(self, look: Look, title: str, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.look = look
+        name = Words(look, 20, 600)
+        name.setText(title)
+        self.subtitle = Words(look, 14, 400, "dim")
+        top = QHBoxLayout()
+        top.setSpacing(16)
+        top.addWidget(name, 0, Qt.AlignmentFlag.AlignBaseline)
+        top.addWidget(self.subtitle, 1, Qt.AlignmentFlag.AlignBaseline)
+        self.area = ClearScroll(look)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(16, 14, 0, 0)
+        box.setSpacing(6)
+        top.setContentsMargins(8, 0, 0, 0)
+        box.addLayout(top)
+        box.addWidget(self.area, 1)
+
+    def hold(self, widget: QWidget) -> None:
+        """Put the stage's picture below the heading."""
+        self.area.setWidget(widget)
+
+
+class LadderSurface(Headed):
+    """The stages Rails and Prove: the ladder, with the next point lit."""
+
+    picked = Signal(str)
+
+    def __init__(self, look: Look, *, proves: bool = False, parent: QWidget | None = None) -> None:
+        super().__init__(look, "Prove" if proves else "Rails", parent)
+        self._proves = proves
+        self.grouping: Grouping = "supply"
+        self.ladder = Ladder(look)
+        self.ladder.picked.connect(self.picked)
+        self.hold(self.ladder)
+        self.area.resized.connect(self.ladder.set_room)
+
+    def show_situation(self, situation: Situation) -> None:
+        """Show every point, the next one lit and in sight."""
+        find = prove.next_to_prove if self._proves else rails.next_point
+        point = find(situation)
+        groups = ladder(situation, next_point=point.id if point else "", by=self.grouping)
+        self.ladder.show_ladder(groups)
+        if self._proves:
+            done, total = prove.progress(situation)
+            self.subtitle.setText(f"{done} of {total} read good since the last change")
+        else:
+            self.subtitle.setText("red on the point, black on the ground named beside it")
+        QTimer.singleShot(0, self._follow)
+
+    def _follow(self) -> None:
+        box = self.ladder.next_box()
+        if box is not None:
+            self.area.ensureVisible(0, int(box.center().y()), 0, int(box.height() * 1.6))

@@ -1,0 +1,202 @@
+"""The window: shelf or job, the find box over both, and the keys."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QTimer, Signal
+from PySide6.QtGui import QCloseEvent, QKeySequence, QPaintEvent, QShortcut
+from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
+
+from bench_lamp.checks import load_meters
+from bench_lamp.desktop import papers
+from bench_lamp.desktop.find_box import FindBox
+from bench_lamp.desktop.job_page import JobPage
+from bench_lamp.desktop.look import Look
+from bench_lamp.desktop.session import Session
+from bench_lamp.desktop.shelf import ShelfPage
+from bench_lamp.desktop.surfaces import LadderSurface
+from bench_lamp.desktop.words import Words
+from bench_lamp.errors import BenchLampError
+from bench_lamp.plan.find import Found, catalogue
+from bench_lamp.plan.stages import STAGES
+
+TICK_MS = 20_000
+
+
+class BenchWindow(QWidget):
+    """Bench Lamp's one window."""
+
+    #: The first time that anything was painted.
+    painted = Signal()
+    #: The window was closed; threads may stop.
+    closed = Signal()
+
+    def __init__(self, look: Look, session: Session, *, papers_folder: Path) -> None:
+        super().__init__()
+        self.look, self.session, self._papers = look, session, papers_folder
+        self.setWindowTitle("Bench Lamp")
+        self.setMinimumSize(1024, 700)
+        self.resize(1280, 800)
+        self.banner = Words(look, 14, 600, "live ink")
+        self.banner.setContentsMargins(24, 6, 24, 6)
+        self.shelf, self.page = ShelfPage(look, session), JobPage(look, session)
+        self._stack = QStackedWidget()
+        self._stack.addWidget(self.shelf)
+        self._stack.addWidget(self.page)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(0)
+        box.addWidget(self.banner)
+        box.addWidget(self._stack, 1)
+        self.finder = FindBox(look, self)
+        self.commands = self._commands()
+        self._connect()
+        self._was_painted = False
+        self._clock = QTimer(self)
+        self._clock.setInterval(TICK_MS)
+        self._clock.timeout.connect(self._on_tick)
+        self._clock.start()
+        self.refresh()
+
+    def _connect(self) -> None:
+        self.session.changed.connect(self.refresh)
+        self.session.commanded.connect(self.run_command)
+        self.shelf.opened.connect(self.session.open_job)
+        self.finder.found.connect(self._on_found)
+        self.finder.closed.connect(self._take_keys)
+        for name, (key, _, _) in self.commands.items():
+            if key:
+                shortcut = QShortcut(QKeySequence(key), self)
+                shortcut.activated.connect(lambda name=name: self.run_command(name))
+        for number, stage in enumerate(STAGES, start=1):
+            shortcut = QShortcut(QKeySequence(f"Alt+{number}"), self)
+            shortcut.activated.connect(lambda stage=stage: self._go(stage))
+
+    def _commands(self) -> dict[str, tuple[str, str, Callable[[], None]]]:
+        """Return every command: key, words for the find box, what it does."""
+        session, look = self.session, self.look
+        commands: dict[str, tuple[str, str, Callable[[], None]]] = {
+            "find": ("Ctrl+K", "Find anything", self.open_find),
+            "new-job": ("Ctrl+N", "New job", session.begin_job),
+            "shelf": ("Ctrl+B", "Back to the shelf", session.go_shelf),
+            "power": ("Ctrl+P", "Confirm the power state", self._in_job(session.ask_power)),
+            "undo": ("Ctrl+Z", "Undo: strike the last entry", self._in_job(session.undo)),
+            "redo": ("Ctrl+Shift+Z", "Redo", self._in_job(session.redo)),
+            "ripple": ("F7", "AC ripple on this DC point", self._in_job(session.toggle_ripple)),
+            "group": ("F5", "Group the ladder by supply or by board", self._regroup),
+            "fold": ("F6", "Fold or unfold the tape", self.page.toggle_tape),
+            "tape": ("Ctrl+L", "Pick from the tape", self._in_job(self.page.tape.pick_last)),
+            "theme": ("Ctrl+D", "Lamp or Daylight", self._turn_theme),
+            "larger": ("Ctrl++", "Larger text", lambda: look.step_scale(1)),
+            "smaller": ("Ctrl+-", "Smaller text", lambda: look.step_scale(-1)),
+            "quit": ("Ctrl+Q", "Quit", self._quit),
+        }
+        for meter in load_meters().values():
+            commands[f"meter:{meter.id}"] = ("", f"Meter: {meter.name}, {meter.counts} counts",
+                                             lambda m=meter.id: session.use_meter(m))  # fmt: skip
+        return commands
+
+    def _in_job(self, act: Callable[[], None]) -> Callable[[], None]:
+        return lambda: act() if self.session.job else None
+
+    def run_command(self, name: str) -> None:
+        """Run a command by name: a window's own, `open:JOB`, or a paper to save."""
+        if name.startswith("open:"):
+            self.session.open_job(name.removeprefix("open:"))
+        elif name in papers.KINDS:
+            self._save(name)
+        elif name in self.commands:
+            self.commands[name][2]()
+
+    def _save(self, command: str) -> None:
+        situation = self.session.situation
+        if situation is None:
+            return
+        path = self._papers / papers.file_name(command, situation)
+        try:
+            self._papers.mkdir(parents=True, exist_ok=True)
+            papers.save(command, situation, path)
+        except OSError as exc:
+            self.session.told.emit(f"{path} was not written", str(exc.strerror), True)
+        except BenchLampError as exc:
+            self.session.told.emit(str(exc), exc.hint, True)
+        else:
+            self.session.told.emit("Saved", str(path), False)
+
+    def refresh(self) -> None:
+        """Show the shelf or the job, as it is now."""
+        self.banner.setVisible(bool(self.session.read_only))
+        if self.session.read_only:
+            self.banner.setText(f"Nothing is logged: {self.session.read_only}")
+            self.banner.setStyleSheet(
+                f"background: {self.look.colour('live').name()}; color: {self.look.colour('live ink').name()}"
+            )
+        if self.session.job:
+            self.page.refresh()
+            self._stack.setCurrentWidget(self.page)
+        else:
+            self.shelf.refresh()
+            self._stack.setCurrentWidget(self.shelf)
+
+    def open_find(self) -> None:
+        """Open the find box over everything."""
+        commands = [
+            Found(kind="command", target=name, title=words, detail="command", key=key)
+            for name, (key, words, _) in self.commands.items()
+            if name != "find"
+        ]
+        items = catalogue(self.session.shelf(), self.session.situation, commands)
+        self.finder.open_with(items, self.width() // 2, self.width())
+
+    def _on_found(self, found: Found) -> None:
+        if found.kind == "board":
+            self.session.open_job(found.target)
+        elif found.kind == "stage":
+            self._go(found.target)
+        elif found.kind == "point":
+            self._go("rails")
+            self.session.look_at(found.target)
+        elif found.kind == "part":
+            self._go("swap")
+            self.session.take_up(found.target)
+        else:
+            self.run_command(found.target)
+
+    def _go(self, stage: str) -> None:
+        if self.session.job:
+            self.session.go(stage)  # type: ignore[arg-type]
+
+    def _regroup(self) -> None:
+        for surface in self.page.surfaces.values():
+            if isinstance(surface, LadderSurface):
+                surface.grouping = "board" if surface.grouping == "supply" else "supply"
+        self.refresh()
+
+    def _turn_theme(self) -> None:
+        self.look.set_theme("daylight" if self.look.theme == "lamp" else "lamp")
+        self.refresh()
+
+    def _quit(self) -> None:
+        self.close()
+
+    def _take_keys(self) -> None:
+        if self.session.job:
+            self.page.card.take_keys()
+        else:
+            self.shelf.find_line.setFocus()
+
+    def _on_tick(self) -> None:
+        if self.session.job:
+            self.page.show_time()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Tell the first time that the window is on the screen."""
+        if not self._was_painted:
+            self._was_painted = True
+            QTimer.singleShot(0, self.painted.emit)
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        """Let the threads stop."""
+        self._clock.stop()
+        self.closed.emit()
+        event.accept()
