@@ -189,9 +189,11 @@ def _named(data: Any, path: Sequence[str | int]) -> tuple[str | int, ...]:
     """Name list entries by their id, since merging moves them about."""
     steps: list[str | int] = []
     for step in path:
+        siblings = data if isinstance(data, list) else []
         data = _step(data, step)
-        by_id = isinstance(step, int) and isinstance(data, dict) and "id" in data
-        steps.append(f"#{data['id']}" if by_id and data else step)
+        name = data.get("id") if isinstance(step, int) and isinstance(data, dict) else None
+        is_single = sum(isinstance(e, dict) and e.get("id") == name for e in siblings) == 1
+        steps.append(f"#{name}" if name is not None and is_single else step)
     return tuple(steps)
 
 

@@ -98,7 +98,7 @@ def _marking(situation: Situation, part: str) -> str:
     block = situation.profile.block(part)
     if isinstance(block, Reservoir):
         rating = f" {exact(block.rating, 'V')}" if block.rating else ""
-        return f"{exact(block.value * 1e6, '')} µF{rating}"
+        return f"{block.value * 1e6:g} µF{rating}"
     return block_label(block) if block else ""
 
 

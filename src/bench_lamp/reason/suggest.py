@@ -151,15 +151,22 @@ class _Search:
                 other = self._good_point_on(net, exclude=point)
                 if other and net != point.net:
                     start, good = index + (net in block_outputs(block)), other
-        start = max(start, self._after_shared_supply(chain))
+        start = max(start, self._after_shared_supply(point, chain))
         return good, chain[start:]
 
-    def _after_shared_supply(self, chain: tuple[Block, ...]) -> int:
-        """Return the index after the last block that some present point also needs."""
+    def _after_shared_supply(self, point: TestPoint, chain: tuple[Block, ...]) -> int:
+        """Return the index after the last block that some point elsewhere proves alive.
+
+        For an absent point anything present is proof; for a low or noisy one only
+        a good reading is. What hangs below the point itself proves nothing of it.
+        """
+        below = self.tree.downstream_nets({point.net})
+        fact = self.evidence.points[point.id]
         alive = {
             block.id
             for other in self.profile.test_points
-            if (fact := self.evidence.points.get(other.id)) and fact.is_present
+            if other.net not in below and (known := self.evidence.points.get(other.id))
+            if (known.is_good if fact.is_present else known.is_present)
             for block in self.tree.upstream(other.net)
             if not isinstance(block, Transformer)
         }

@@ -85,6 +85,8 @@ def parse_quantity(text: str, unit: str = "") -> Quantity:
     0.01
     """
     tidy = " ".join(text.translate(_MICRO).split())
+    if "meg" in tidy.lower():
+        raise UnitError(f"“{text.strip()[:24]}”: write mega as M", hint="For example 1.2 M.")
     if match := _OVERLOAD.fullmatch(tidy):
         return Quantity(value=math.inf, unit=unit, resolution=0.0)
     if match := _MARKED.fullmatch(tidy):
@@ -117,8 +119,6 @@ def _named_unit(tail: str, text: str, unit: str) -> str:
         return "V" if word == "dc" else ""
     if word in {"ac", "~"}:
         return "V~"
-    if word.startswith("meg"):
-        raise UnitError(f"“{text.strip()}”: write mega as M", hint="For example 1.2 M.")
     try:
         return _UNITS[word]
     except KeyError:

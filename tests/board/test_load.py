@@ -1,0 +1,179 @@
+"""Profiles: loaded, refused with every bad place, extended, compiled."""
+
+import json
+from pathlib import Path
+
+import pytest
+
+from bench_lamp.board import FeedTree, ProfileError, ProfileLibrary, load_profile
+from bench_lamp.board.profile import Profile
+from bench_lamp.board.schema import json_schema
+from bench_lamp.units import Band, FuseRating
+from bench_lamp.units.plain import from_plain, to_plain
+
+SMALL = """\
+format: bench-lamp board 1
+id: small
+name: Small supply
+grounds:
+  frame: {net: gnd, place: the frame}
+power:
+  - {id: X1, kind: inlet, to: mains_in, volts: 230 V}
+  - {id: F1, kind: fuse, from: mains_in, to: mains, rating: 3 A slow}
+  - {id: T1, kind: transformer, from: mains, to: {sec: 9.3 V}}
+  - {id: BR1, kind: bridge, from: sec, to: raw}
+  - {id: C1, kind: reservoir, net: raw, value: 12000 uF, rating: 25 V}
+test_points:
+  - {id: A, name: raw, net: raw, black: frame, mode: dc V, nominal: 11 V, design: 9..13}
+"""
+
+
+def write(folder: Path, text: str, name: str = "small") -> Path:
+    path = folder / f"{name}.board.yaml"
+    path.write_text(text, encoding="utf-8")
+    return path
+
+
+def test_values_are_read_as_a_bench_writes_them(tmp_path):
+    profile = load_profile(write(tmp_path, SMALL))
+    assert profile.fuses[0].rating == FuseRating(3.0, "slow")
+    assert profile.block("C1").value == pytest.approx(0.012)
+    assert profile.point("A").design == Band(9, 13)
+
+
+@pytest.mark.parametrize(
+    ("old", "new", "line", "field", "says"),
+    [
+        pytest.param("design: 9..13", "design: 13..9", 13, "test_points[0].design", "upside down", id="band"),
+        pytest.param("rating: 3 A slow", "rating: 3 A", 8, "power[1].rating", "names no speed", id="fuse"),
+        pytest.param("value: 12000 uF", "value: 12000 uV", 11, "power[4].value", "V where F", id="unit"),
+        pytest.param("black: frame", "black: fram", 13, "test_points[0].black", "did you mean “frame”", id="ground"),
+        pytest.param("net: raw, black", "net: row, black", 13, "test_points[0].net", "did you mean “raw”", id="net"),
+        pytest.param("kind: bridge", "kind: brige", 10, "power[3]", "bridge", id="block-kind"),
+        pytest.param("mode: dc V", "mode: dcV", 13, "test_points[0].mode", "dc V", id="mode"),
+        pytest.param("name: raw,", "nome: raw,", 13, "test_points[0]", "check its spelling", id="unknown-field"),
+        pytest.param("id: BR1", "id: F1", 10, "power[3].id", "twice", id="double-id"),
+        pytest.param("from: sec, ", "from: sex, ", 10, "power[3].from", "did you mean “sec”", id="fed-from-nowhere"),
+        pytest.param("name: Small supply", "name: [1, 2]", 3, "name", "string", id="wrong-type"),
+        pytest.param("bench-lamp board 1", "bench-lamp board 9", 1, "format", "bench-lamp board 1", id="newer"),
+        pytest.param("nominal: 11 V", "nominal: true", 13, "test_points[0].nominal", "write it as text", id="bool"),
+    ],
+)  # fmt: skip
+def test_a_bad_place_is_named_with_line_field_and_mend(tmp_path, old, new, line, field, says):
+    assert old in SMALL
+    with pytest.raises(ProfileError) as caught:
+        load_profile(write(tmp_path, SMALL.replace(old, new)))
+    problems = [p for p in caught.value.problems if says in p.message]
+    assert problems, str(caught.value)
+    assert (problems[0].file, problems[0].line) == ("small.board.yaml", line)
+    assert problems[0].field.startswith(field)
+
+
+def test_all_bad_places_come_at_once(tmp_path):
+    text = SMALL.replace("design: 9..13", "design: x").replace("3 A slow", "nothing").replace("9.3 V", "hot")
+    with pytest.raises(ProfileError) as caught:
+        load_profile(write(tmp_path, text))
+    assert {p.line for p in caught.value.problems} == {8, 9, 13}
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        pytest.param("just words", "is not a profile", id="no-mapping"),
+        pytest.param("a: [1, 2", "expected", id="broken-yaml"),
+        pytest.param("a: &x [1]\nb: *x", "aliases", id="alias"),
+        pytest.param("a: " + "[" * 40 + "]" * 40, "deep nesting", id="deep"),
+        pytest.param("\x00\x01", "small.board.yaml", id="binary"),
+        pytest.param("", "is not a profile", id="empty"),
+        pytest.param("x: " + "y" * 2_100_000, "too large", id="huge"),
+        pytest.param("!!python/object/apply:os.system ['true']", "could not determine a constructor", id="code"),
+    ],
+)
+def test_a_foreign_file_is_refused_as_a_whole(tmp_path, text, says):
+    with pytest.raises(ProfileError, match=says):
+        load_profile(write(tmp_path, text))
+
+
+def test_a_variant_says_only_what_differs_and_its_errors_name_its_own_file(tmp_path):
+    parents = {"small": write(tmp_path, SMALL)}
+    change = "format: bench-lamp board 1\nid: later\nname: Later\nextends: small\n"
+    later = change + "test_points:\n  - {id: A, place: moved to the right}\n"
+    profile = load_profile(write(tmp_path, later, "later"), parents=parents)
+    assert profile.point("A").place == "moved to the right"
+    assert profile.point("A").nominal == 11.0
+    without = load_profile(
+        write(tmp_path, change + "power:\n  - {id: C1, remove: true}\n", "less"), parents=parents
+    )
+    assert without.block("C1") is None
+    bad = write(tmp_path, change + "test_points:\n  - {id: A, design: 5..1}\n", "bad")
+    with pytest.raises(ProfileError, match=r"bad\.board\.yaml, line 6"):
+        load_profile(bad, parents=parents)
+    with pytest.raises(ProfileError, match="no profile has the id “smell”"):
+        load_profile(write(tmp_path, change.replace("small", "smell"), "lost"), parents=parents)
+    loop = write(tmp_path, change.replace("small", "loop"), "loop")
+    with pytest.raises(ProfileError, match="extends itself"):
+        load_profile(loop, parents={"loop": loop})
+
+
+def test_the_library_keeps_compiled_profiles_and_names_broken_ones(tmp_path):
+    own, cache = tmp_path / "own", tmp_path / "cache"
+    own.mkdir()
+    write(own, SMALL)
+    write(own, "nonsense", "broken")
+    first = ProfileLibrary(own=own, cache=cache)
+    assert first.get("small").name == "Small supply"
+    assert first.get("broken") is None
+    assert "broken.board.yaml" in first.broken
+    assert len(list(cache.iterdir())) == 1
+    assert ProfileLibrary(own=own, cache=cache).get("small") == first.get("small")
+    write(own, SMALL.replace("Small supply", "Changed"))
+    assert ProfileLibrary(own=own, cache=cache).get("small").name == "Changed"
+    for kept in cache.iterdir():
+        kept.write_text("{ damaged")
+    assert ProfileLibrary(own=own, cache=cache).get("small").name == "Changed"
+
+
+def test_shipped_profiles_are_sound_and_survive_compiling(library):
+    for profile in library.all():
+        assert from_plain(Profile, json.loads(json.dumps(to_plain(profile)))) == profile
+    assert library.broken == {}
+
+
+def test_orrery_nights_has_what_the_demo_needs(orrery):
+    assert len(orrery.test_points) >= 14
+    assert {"frame", "display_return"} <= orrery.grounds.keys()
+    ratings = {f.id: str(f.rating).replace("\u202f", " ") for f in orrery.fuses}
+    assert ratings == {
+        "F1": "3 A slow", "F2": "8 A fast", "F3": "5 A slow",
+        "F4": "10 A slow", "F5": "10 A slow", "F6": "0.5 A fast",
+    }  # fmt: skip
+    assert {p.mode for p in orrery.test_points} == {"dc V", "ac V"}
+    assert {p.board for p in orrery.test_points} >= {"power", "logic", "driver"}
+    assert all(p.practice for p in orrery.test_points)
+
+
+@pytest.mark.parametrize(
+    ("net", "chain"),
+    [
+        ("lamp_drv", "X1 S1 F1 T1 F4 BR2 C2 J3.5"),
+        ("logic5", "X1 S1 F1 T1 F2 BR1 C1 U1"),
+        ("light_pf", "X1 S1 F1 T1 F5 J4.1"),
+        ("ref8", "X1 S1 F1 T1 F6 BR4 C4 VR1"),
+        ("nowhere", ""),
+    ],
+)
+def test_the_way_from_the_mains(orrery, net, chain):
+    assert [b.id for b in FeedTree(orrery).upstream(net)] == chain.split()
+
+
+@pytest.mark.parametrize(
+    ("part", "points"),
+    [("F4", "C Q D"), ("C2", "C D"), ("J2", "L1 D1"), ("J2.4", "L1"), ("U1", "A L1 D1"), ("BT1", "")],
+)
+def test_what_a_part_feeds(orrery, part, points):
+    assert {p.id for p in FeedTree(orrery).points_fed_by(part)} == set(points.split())
+
+
+def test_the_schema_in_docs_is_the_models_own():
+    shipped = Path(__file__).parents[2] / "docs" / "board.schema.json"
+    assert json.loads(shipped.read_text(encoding="utf-8")) == json_schema()

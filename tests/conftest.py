@@ -1,0 +1,125 @@
+"""Shared fixtures: profiles, a job that is written line by line, and the real window.
+
+The window's fixture owns what it opens; an autouse fixture closes a forgotten modal
+and fails the test, since such a modal would hang the run.
+"""
+
+import json
+import os
+import tempfile
+import time
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+_SCREEN = {
+    "screens": [{"name": "b", "x": 0, "y": 0, "width": 1280, "height": 800, "logicalDpi": 96,
+                 "logicalBaseDpi": 96, "dpr": 1}],
+    "windowFrameMargins": False,
+}  # fmt: skip
+_screen_file = Path(tempfile.gettempdir()) / f"bench-lamp-screen-{os.getuid()}.json"
+_screen_file.write_text(json.dumps(_SCREEN))
+os.environ.setdefault("QT_QPA_PLATFORM", f"offscreen:configfile={_screen_file}")
+os.environ["TZ"] = "UTC"
+time.tzset()
+
+import pytest  # noqa: E402
+
+from bench_lamp.board import Profile, ProfileLibrary  # noqa: E402
+from bench_lamp.checks import Meter, load_meters  # noqa: E402
+from bench_lamp.journal import Event, JobState, fold  # noqa: E402
+from bench_lamp.journal.events import (  # noqa: E402
+    Body,
+    JobOpened,
+    Power,
+    PowerConfirmed,
+    ReadingTaken,
+)
+from bench_lamp.journal.ids import IdMaker  # noqa: E402
+from bench_lamp.plan.situation import Situation  # noqa: E402
+
+NOON = datetime(2026, 11, 17, 12, 0, tzinfo=UTC)
+
+
+@pytest.fixture(scope="session")
+def library() -> ProfileLibrary:
+    return ProfileLibrary()
+
+
+@pytest.fixture(scope="session")
+def orrery(library: ProfileLibrary) -> Profile:
+    found = library.get("tessenby-orrery-nights")
+    assert found is not None, library.broken
+    return found
+
+
+@pytest.fixture(scope="session")
+def ruskel(library: ProfileLibrary) -> Profile:
+    found = library.get("ruskel-36")
+    assert found is not None, library.broken
+    return found
+
+
+@pytest.fixture
+def meter() -> Meter:
+    return load_meters()["hearthwell-60"]
+
+
+class Job:
+    """A job that a test writes: each call is one thing the technician says."""
+
+    def __init__(self, profile: Profile, meter: Meter, name: str = "QH-050/1") -> None:
+        self.profile, self.meter, self.name = profile, meter, name
+        self.events: list[Event] = []
+        self._ids = IdMaker(clock_ms=lambda: round(self.now.timestamp() * 1000))
+        self.now = NOON
+        self.power: Power = "off"
+        self.log(JobOpened(tag=name.partition("/")[0], profile=profile.id))
+
+    def log(self, *bodies: Body) -> str:
+        for body in bodies:
+            self.now += timedelta(seconds=10)
+            self.events.append(Event(id=self._ids(), job=self.name, at=self.now, body=body))
+        return self.events[-1].id
+
+    def switch(self, power: Power) -> None:
+        self.power = power
+        self.log(PowerConfirmed(power=power))
+
+    def read(self, mode: str = "", **values: float) -> None:
+        for target, value in values.items():
+            point = self.profile.point(target)
+            self.log(
+                ReadingTaken(target=target, mode=mode or (point.mode if point else "tone"), value=value,
+                             resolution=0.01, power=self.power, meter=self.meter.id)
+            )  # fmt: skip
+
+    def read_healthy(self, *names: str) -> None:
+        """Read points, all in the middle of what healthy boards show; no name means all."""
+        for point in self.profile.test_points:
+            if not names or point.id in names:
+                self.read(**{point.id: (point.practice or point.design).middle})
+
+    @property
+    def state(self) -> JobState:
+        return fold(self.profile, self.events)
+
+    def situation(self, **more: object) -> Situation:
+        return Situation(profile=self.profile, state=self.state, meter=self.meter, **more)
+
+
+@pytest.fixture
+def job(orrery: Profile, meter: Meter) -> Job:
+    """Return a job on an Orrery Nights set, not switched on yet."""
+    return Job(orrery, meter)
+
+
+@pytest.fixture
+def live_job(job: Job) -> Job:
+    job.switch("live")
+    return job
+
+
+@pytest.fixture
+def make_job(meter: Meter):
+    """Return a maker of jobs on any profile."""
+    return lambda profile, name="QH-050/1": Job(profile, meter, name)

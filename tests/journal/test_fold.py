@@ -1,0 +1,151 @@
+"""The fold: strikes, staleness, ids, and that every event survives its row."""
+
+import uuid
+from datetime import UTC, datetime
+from itertools import pairwise
+from typing import get_args
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from bench_lamp.journal import Event, fold
+from bench_lamp.journal.events import (
+    BODIES,
+    ActionDone,
+    CameWith,
+    Complaint,
+    Finding,
+    JobClosed,
+    JobOpened,
+    MainsSeen,
+    Note,
+    PartReplaced,
+    PowerConfirmed,
+    ReadingTaken,
+    Seen,
+    StageMarked,
+    Struck,
+)
+from bench_lamp.journal.ids import IdMaker
+from bench_lamp.journal.rows import COLUMNS, JournalError, to_event, to_row
+
+WORDS = st.text(max_size=40)
+EVERY_BODY = st.one_of(
+    st.builds(JobOpened, tag=WORDS, profile=WORDS),
+    st.builds(Complaint, text=WORDS),
+    st.builds(CameWith, text=WORDS),
+    st.builds(MainsSeen, place=st.sampled_from(["selector", "sticker", "fuse"]), text=WORDS),
+    st.builds(Finding, seen=st.sampled_from(get_args(Seen)), place=WORDS),
+    st.builds(PowerConfirmed, power=st.sampled_from(["off", "discharged", "live"]), against=WORDS),
+    st.builds(
+        ReadingTaken,
+        target=WORDS,
+        mode=st.sampled_from(["dc V", "ac V", "ohm", "diode", "tone"]),
+        value=st.floats(allow_nan=False, allow_infinity=False),
+        resolution=st.floats(0, 1),
+        overload=st.booleans(),
+        power=st.sampled_from(["off", "discharged", "live"]),
+    ),
+    st.builds(Struck, event=WORDS, reason=WORDS),
+    st.builds(ActionDone, action=st.sampled_from(["reseated", "link opened"]), target=WORDS),
+    st.builds(PartReplaced, part=WORDS, out=WORDS, fitted=WORDS),
+    st.builds(StageMarked, stage=st.sampled_from(["rails", "prove"]), mark=st.sampled_from(["done"])),
+    st.builds(Note, text=WORDS, about=st.sampled_from(["bench", "advice"])),
+    st.builds(JobClosed, proved=st.booleans()),
+)
+
+
+@given(EVERY_BODY)
+def test_every_event_survives_its_row(body):
+    event = Event(id=IdMaker()(), job="QH-001/1", at=datetime(2026, 1, 2, 3, 4, 5, tzinfo=UTC), body=body)
+    row = to_row(event)
+    assert to_event([row[name] for name in COLUMNS]) == event
+
+
+def test_every_kind_of_event_is_tried():
+    assert len(BODIES) == len(EVERY_BODY.original_strategies)
+
+
+@pytest.mark.parametrize(
+    ("kind", "body", "says"),
+    [("reading", "{", "damaged"), ("reading", "{}", "damaged"), ("hologram", "{}", "does not know")],
+)
+def test_a_row_that_makes_no_sense_is_named(kind, body, says):
+    with pytest.raises(JournalError, match=says):
+        to_event(["x", "QH-001/1", "2026-01-02T03:04:05+00:00", kind, body])
+
+
+@given(st.lists(st.integers(0, 2000), min_size=2, max_size=60))
+def test_ids_never_go_backwards_even_when_the_clock_does(ticks):
+    clock = iter(ticks)
+    ids = IdMaker(clock_ms=lambda: next(clock))
+    made = [ids() for _ in ticks]
+    assert all(a < b for a, b in pairwise(made))
+    assert all(uuid.UUID(x).version == 7 for x in made)
+
+
+def test_ids_go_on_after_what_is_on_disk():
+    ahead = IdMaker(clock_ms=lambda: 5_000_000)()
+    behind = IdMaker(clock_ms=lambda: 1_000)
+    behind.resume_after(ahead)
+    assert behind() > ahead
+
+
+def test_a_struck_reading_no_longer_counts_and_stays_on_the_tape(live_job):
+    live_job.read(A=5.08)
+    wrong = live_job.log(ReadingTaken(target="A", mode="dc V", value=50.8, power="live"))
+    assert live_job.state.latest("A", "dc V").value == 50.8
+    strike = live_job.log(Struck(event=wrong, reason="misread"))
+    state = live_job.state
+    assert state.latest("A", "dc V").value == 5.08
+    struck = next(entry for entry in state.tape if entry.event.id == wrong)
+    assert (struck.struck_by, struck.reason) == (strike, "misread")
+    live_job.log(Struck(event=strike, reason="it was right"))
+    assert live_job.state.latest("A", "dc V").value == 50.8
+
+
+def test_a_struck_repair_makes_nothing_stale(live_job):
+    live_job.read(C=0.1)
+    repair = live_job.log(PartReplaced(part="F4", out="10 A slow", fitted="10 A slow"))
+    assert live_job.state.latest("C", "dc V", fresh=True) is None
+    live_job.log(Struck(event=repair, reason="wrong job"))
+    assert live_job.state.latest("C", "dc V", fresh=True).value == 0.1
+
+
+@pytest.mark.parametrize(
+    ("body", "stale"),
+    [
+        pytest.param(PartReplaced(part="F4", out="", fitted=""), {"C", "D"}, id="fuse"),
+        pytest.param(ActionDone(action="reseated", target="J3"), {"D", "D2"}, id="whole-connector"),
+        pytest.param(ActionDone(action="cleaned", target="J3.5"), {"D"}, id="one-pin"),
+        pytest.param(PartReplaced(part="C1", out="", fitted=""), {"A"}, id="reservoir"),
+        pytest.param(PartReplaced(part="F1", out="", fitted=""), {"A", "C", "D", "D2"}, id="main-fuse"),
+        pytest.param(PartReplaced(part="BT1", out="", fitted=""), {"A", "C", "D", "D2"}, id="nobody-knows"),
+    ],
+)
+def test_a_change_makes_stale_what_depends_on_it(live_job, body, stale):
+    live_job.read(A=5.08, C=18.0, D=17.9, D2=35.0)
+    live_job.log(body)
+    assert {r.target for r in live_job.state.readings if r.is_stale} == stale
+    live_job.read(C=18.0)
+    assert not live_job.state.latest("C", "dc V").is_stale
+
+
+def test_without_a_profile_a_change_makes_everything_stale(live_job):
+    live_job.read(A=5.08)
+    live_job.log(PartReplaced(part="F4", out="", fitted=""))
+    assert all(r.is_stale for r in fold(None, live_job.events).readings)
+
+
+@given(st.lists(EVERY_BODY, max_size=25), st.randoms())
+def test_the_fold_takes_any_events_in_any_order(bodies, chance):
+    """Benches that merge their journals get the same state, whatever came first."""
+    ids = IdMaker(clock_ms=lambda: 1)
+    at = datetime(2026, 1, 1, tzinfo=UTC)
+    events = [Event(id=ids(), job="QH-001/1", at=at, body=body) for body in bodies]
+    shuffled = list(events)
+    chance.shuffle(shuffled)
+    state = fold(None, events)
+    assert fold(None, shuffled) == state
+    assert len(state.tape) == len(events)

@@ -1,0 +1,351 @@
+"""Each stage's card and answers, the path, and where the work goes on."""
+
+import pytest
+
+from bench_lamp.journal.events import (
+    ActionDone,
+    CameWith,
+    Complaint,
+    Finding,
+    JobClosed,
+    MainsSeen,
+    Note,
+    PartReplaced,
+    PowerConfirmed,
+    ReadingTaken,
+    StageMarked,
+)
+from bench_lamp.plan import prove, rails
+from bench_lamp.plan.card import Accepted, Refused
+from bench_lamp.plan.chains import chains
+from bench_lamp.plan.intake import current_question, read_finding, rows
+from bench_lamp.plan.mains import check_mains
+from bench_lamp.plan.power import power_card
+from bench_lamp.plan.stages import card_for, path, suggested, take
+from bench_lamp.plan.trace import suspects
+
+
+def answered(job, *, selector="230 V", sticker="230 V", fuse="3 A slow"):
+    job.log(Complaint(text="dead"), CameWith(text="a key"))
+    for place, text in (("selector", selector), ("sticker", sticker), ("fuse", fuse)):
+        if text:
+            job.log(MainsSeen(place=place, text=text))
+    return job
+
+
+@pytest.mark.parametrize(
+    ("selector", "sticker", "fuse", "status", "says"),
+    [
+        ("230 V", "230 V", "3 A slow", "agree", "3 A slow agree"),
+        ("115 V", "115 V", "6.3 A slow", "agree", "115 V"),
+        ("230 V", "115 V", "3 A slow", "mismatch", "selector says 230 V, sticker says 115 V"),
+        ("230 V", "230 V", "6.3 A slow", "mismatch", "at 230 V it must be 3 A slow"),
+        ("230 V", "230 V", "3 A fast", "mismatch", "it must be 3 A slow"),
+        ("115 V", "115 V", "3 A slow", "mismatch", "it must be 6.3 A slow"),
+        ("230 V", "230 V", "none", "mismatch", "no mains fuse"),
+        ("not readable", "not readable", "5 A slow", "mismatch", "belongs to no voltage"),
+        ("100 V", "100 V", "3 A slow", "mismatch", "not in the profile's table"),
+        ("230 V", "not readable", "3 A slow", "agree", "agree"),
+        ("not readable", "not readable", "3 A slow", "unknown", "selector, sticker"),
+        ("230 V", "230 V", "", "unknown", "fuse"),
+        ("230 V", "230 V", "not readable", "unknown", "fuse"),
+        ("", "", "", "unknown", "selector, sticker, fuse"),
+    ],
+)
+def test_selector_sticker_and_fuse_must_agree(job, selector, sticker, fuse, status, says):
+    answered(job, selector=selector, sticker=sticker, fuse=fuse)
+    verdict = check_mains(job.profile, job.state)
+    assert verdict.status == status
+    assert says in verdict.reason.replace("\u202f", " ")
+    assert verdict.stops_the_wake_up is (status == "mismatch")
+
+
+def test_a_mismatch_takes_the_plain_live_answer_away(job):
+    answered(job, fuse="6.3 A slow")
+    card = power_card(job.situation())
+    assert any("Do not switch on" in text for text in card.cautions)
+    live = [c for c in card.choices if any(b.power == "live" for b in c.log)]
+    assert [c.log[0].against != "" for c in live] == [True]
+
+
+def test_the_intake_asks_in_order_and_ends(job):
+    asked = []
+    texts = {"complaint": "dead", "came": "a key", "fuse": "T3A"}
+    while question := current_question(job.situation()):
+        asked.append(question)
+        card = card_for("intake", job.situation())
+        if question in texts:
+            answer = take("intake", job.situation(), texts[question])
+        elif question == "look":
+            text = "2 c1" if asked.count("look") == 1 else ""
+            answer = take("intake", job.situation(), text)
+        else:
+            answer = Accepted(log=card.choices[0].log)
+        assert isinstance(answer, Accepted)
+        job.log(*answer.log)
+    assert asked == ["complaint", "came", "selector", "sticker", "fuse", "look", "look"]
+    assert job.state.findings == (Finding(seen="leaking", place="C1"),)
+    assert check_mains(job.profile, job.state).status == "agree"
+    assert [r.answer != "" for r in rows(job.situation())] == [True] * 6
+    assert suggested(job.situation()) == "rails"
+
+
+def test_nothing_seen_is_an_answer_too(job):
+    answered(job)
+    answer = take("intake", job.situation(), "")
+    assert answer == Accepted(
+        log=(Finding(seen="nothing"), StageMarked(stage="intake", mark="done")), focus=""
+    )
+
+
+@pytest.mark.parametrize(
+    ("text", "seen", "place"),
+    [
+        ("2 C1", "leaking", "C1"),
+        ("leak c1", "leaking", "C1"),
+        ("leaking battery on the logic board", "leaking", "battery on the logic board"),
+        ("4 j3.5", "cracked joint", "j3.5"),
+        ("cracked joint J3", "cracked joint", "J3"),
+        ("loose connector J2", "loose connector", "J2"),
+        ("7 J2", "loose connector", "J2"),
+        ("bulged", "bulged", ""),
+    ],
+)
+def test_quick_marks(job, text, seen, place):
+    found = read_finding(job.situation(), text)
+    assert (found.seen, found.place) == (seen, place)
+
+
+@pytest.mark.parametrize("text", ["8 C1", "wobbly J2", "21 C1"])
+def test_what_begins_with_no_mark_is_refused(job, text):
+    answered(job)
+    assert isinstance(take("intake", job.situation(), text), Refused)
+
+
+@pytest.mark.parametrize("question", ["complaint", "came", "fuse"])
+def test_an_empty_answer_is_refused(job, question):
+    assert isinstance(take("intake", job.situation(focus=question), "  "), Refused)
+
+
+def test_the_rails_card_says_where_each_lead_goes(live_job):
+    card = card_for("rails", live_job.situation(focus="H"))
+    assert card.title == "Read H, +140 V displays"
+    assert [lead.text for lead in card.leads] == [
+        "test pad H, lower left",
+        "J5 pin 4, the display return; not the frame",
+        "DC volts, 600\u202fV range",
+    ]
+    assert card.expect.replace("\u202f", " ") == "136 to 144 V"
+    assert "140 V. One hand" in card.cautions[0]
+
+
+def test_points_come_in_the_profiles_order_and_can_be_skipped(live_job):
+    assert rails.next_point(live_job.situation()).id == "A"
+    live_job.read(A=5.08)
+    assert rails.next_point(live_job.situation()).id == "B"
+    skipped = frozenset({"read:B", "read:P"})
+    assert rails.next_point(live_job.situation(skipped=skipped)).id == "L1"
+    everything = frozenset(f"read:{p.id}" for p in live_job.profile.test_points)
+    assert rails.next_point(live_job.situation(skipped=everything)).id == "B"
+
+
+def test_a_read_job_goes_on_to_trace_or_prove(live_job):
+    live_job.read_healthy()
+    assert card_for("rails", live_job.situation()).choices[0].go == "prove"
+    live_job.read(C=0.1)
+    assert card_for("rails", live_job.situation()).choices[0].go == "trace"
+
+
+def test_the_ripple_card_reads_ac_and_says_its_limit(live_job):
+    card = card_for("rails", live_job.situation(focus="A", wants_ripple=True))
+    assert card.entry.mode == "ac V"
+    assert card.expect.replace("\u202f", " ") == "below 14 mV~"
+
+
+def test_no_tone_test_is_offered_on_a_live_board(live_job):
+    live_job.read_healthy("A", "B")
+    live_job.read(C=0.1)
+    card = card_for("trace", live_job.situation())
+    assert card.title.startswith("Pull F4")
+    assert "LIVE" in card.cautions[0]
+    assert not any(isinstance(b, ReadingTaken) for c in card.choices for b in c.log)
+    live_job.switch("discharged")
+    card = card_for("trace", live_job.situation())
+    assert [c.log[0].value for c in card.choices] == [0.0, 1.0]
+
+
+def test_charged_capacitors_are_named_before_hands_go_in(job):
+    job.read_healthy("A", "B")
+    job.read(C=0.1)
+    (caution,) = card_for("trace", job.situation()).cautions
+    assert "E (32\u202fV)" in caution
+    assert "H (140\u202fV)" in caution
+    job.switch("discharged")
+    assert card_for("trace", job.situation()).cautions == ()
+
+
+def test_one_fault_from_absent_to_proved(live_job):
+    """The demo's story in the plan's own words: C absent, F4 open, replaced, read again."""
+    job = live_job
+    job.read_healthy("A", "B", "P", "L1", "D1", "E", "D2", "G", "G1", "H", "K")
+    job.read(C=0.1, Q=0.0, D=0.0)
+    assert suggested(job.situation()) == "trace"
+    job.switch("discharged")
+    job.log(*card_for("trace", job.situation()).choices[1].log)
+    card = card_for("trace", job.situation())
+    assert card.title.replace("\u202f", " ") == "Replace F4, 10 A slow"
+    draft = dict(card.choices[0].draft)
+    situation = job.situation(draft=draft)
+    assert card_for("swap", situation).title == "What was done to F4?"
+    draft = dict(card_for("swap", situation).choices[0].draft)
+    out = take("swap", job.situation(draft=draft), "10 A slow")
+    wrong = take("swap", job.situation(draft=out.draft), "T16A")
+    assert isinstance(wrong, Refused)
+    assert "must be 10\u202fA slow" in wrong.what
+    fitted = take("swap", job.situation(draft=out.draft), "10 A slow")
+    assert fitted.log == (PartReplaced(part="F4", out="10 A slow", fitted="10 A slow"),)
+    job.log(*fitted.log)
+    assert rails.next_point(job.situation()).id == "C"
+    assert not prove.is_proved(job.situation())
+    job.switch("live")
+    job.read_healthy()
+    assert prove.is_proved(job.situation())
+    (marked,) = card_for("prove", job.situation()).choices
+    assert marked.log == (StageMarked(stage="prove", mark="done"),)
+    assert suggested(job.situation()) == "handback"
+
+
+def test_a_second_fault_shows_once_the_first_is_mended(live_job):
+    job = live_job
+    job.read_healthy()
+    job.log(PartReplaced(part="F4", out="x", fitted="x"))
+    job.read_healthy()
+    job.read(D=13.2)
+    assert not prove.is_proved(job.situation())
+    card = card_for("prove", job.situation())
+    assert card.title == "Not proved: D is not right"
+    assert [s.part for s in suspects(job.situation())] == ["J3.5"]
+
+
+def test_every_point_must_be_read_after_the_last_change(live_job):
+    live_job.read_healthy()
+    assert prove.progress(live_job.situation()) == (14, 14)
+    live_job.log(ActionDone(action="reseated", target="J3"))
+    assert prove.progress(live_job.situation()) == (0, 14)
+    live_job.read_healthy("A")
+    assert prove.progress(live_job.situation()) == (1, 14)
+
+
+def test_actions_are_offered_and_lead_back_to_the_rails(job):
+    card = card_for("swap", job.situation(draft={"part": "J3.5"}))
+    reseat = card.choices[1]
+    assert (reseat.log, reseat.go) == ((ActionDone(action="reseated", target="J3.5"),), "rails")
+
+
+@pytest.mark.parametrize(("typed", "part"), [("f4", "F4"), ("j3.5", "J3.5"), ("R99", "R99"), ("bt1", "BT1")])
+def test_parts_are_known_by_any_case_and_unknown_ones_taken(job, typed, part):
+    assert take("swap", job.situation(), typed) == Accepted(draft={"part": part})
+
+
+def test_a_reservoirs_marking_is_offered(job):
+    card = card_for("swap", job.situation(draft={"part": "C2", "action": "replaced"}))
+    assert card.entry.prefill.replace("\u202f", " ") == "8200 µF 35 V"
+
+
+def test_the_chain_shows_what_is_proved_and_what_is_under_suspicion(live_job):
+    live_job.read_healthy("A", "B")
+    live_job.read(C=0.1)
+    (chain,) = chains(live_job.situation())
+    states = {b.id: b.state for b in chain.blocks}
+    assert states == {
+        "X1": "good", "S1": "good", "F1": "good", "T1": "suspect",
+        "F4": "suspect", "BR2": "suspect", "C2": "suspect",
+    }  # fmt: skip
+    assert [b.id for b in chain.blocks if b.is_next] == ["F4"]
+    live_job.log(ReadingTaken(target="F4", mode="tone", value=1.0))
+    (chain,) = chains(live_job.situation())
+    assert {b.id: b.state for b in chain.blocks}["F4"] == "open"
+
+
+def test_a_picked_suspect_is_lit_and_the_rest_stand_beside_it(live_job):
+    live_job.read_healthy("A", "B")
+    live_job.read(C=0.1)
+    card = card_for("trace", live_job.situation(focus="BR2"))
+    assert "BR2" in card.title
+    assert [r.focus for r in card.runners] == ["F4", "C2", "T1"]
+    skipped = card_for("trace", live_job.situation(skipped=frozenset({"trace:F4"})))
+    assert "BR2" in skipped.title
+
+
+def test_trace_says_when_there_is_nothing_or_nothing_left(live_job):
+    assert card_for("trace", live_job.situation()).title == "Nothing to trace"
+    live_job.read_healthy("A", "B")
+    live_job.read(E=15.0)
+    for part in ("BR3", "C3"):
+        live_job.log(PartReplaced(part=part, out="", fitted=""))
+    live_job.read(E=15.0)
+    assert card_for("trace", live_job.situation()).title == "Nothing on the list explains E"
+
+
+def test_a_low_rail_asks_for_its_ripple_first(live_job):
+    live_job.read_healthy("A", "B")
+    live_job.read(C=14.0)
+    card = card_for("trace", live_job.situation())
+    assert card.entry.mode == "ac V"
+    live_job.read("ac V", C=2.0)
+    assert "with ripple" in card_for("trace", live_job.situation()).why[1]
+
+
+def test_handing_back_names_the_open_ends(live_job):
+    live_job.read_healthy()
+    live_job.read(C=0.1)
+    card = card_for("handback", live_job.situation())
+    assert card.cautions == ("C is not right.", "The board is still marked live.")
+    close = card.choices[-1]
+    assert close.log == (JobClosed(proved=False),)
+    assert "not proved" in close.note
+    live_job.read_healthy("C")
+    live_job.switch("off")
+    card = card_for("handback", live_job.situation())
+    assert card.cautions == ()
+    assert card.choices[-1].log == (JobClosed(proved=True),)
+
+
+def test_advice_is_taken_for_the_sheet(job):
+    situation = job.situation(focus="advice")
+    assert take("handback", situation, "watch C4").log == (Note(text="watch C4", about="advice"),)
+    assert isinstance(take("handback", situation, " "), Refused)
+
+
+def test_the_path_counts(live_job):
+    answered(live_job)
+    live_job.read(A=5.08, C=0.1)
+    views = {v.stage: (v.state, v.note) for v in path(live_job.situation())}
+    assert views["intake"] == ("under way", "5 of 6")
+    assert views["rails"] == ("under way", "2 of 14")
+    assert views["trace"][0] == "needs you"
+    assert views["swap"] == ("not begun", "")
+    live_job.log(PartReplaced(part="F4", out="", fitted=""), JobClosed())
+    views = {v.stage: (v.state, v.note) for v in path(live_job.situation())}
+    assert views["swap"] == ("done", "1 logged")
+    assert views["handback"] == ("done", "closed")
+    assert suggested(live_job.situation()) == "handback"
+
+
+def test_the_power_question_logs_what_is_chosen(job):
+    card = power_card(job.situation())
+    assert [c.log[0] for c in card.choices] == [
+        PowerConfirmed(power="off"), PowerConfirmed(power="discharged"), PowerConfirmed(power="live"),
+    ]  # fmt: skip
+
+
+def test_a_short_profile_works_from_intake_to_proof(make_job, ruskel):
+    job = make_job(ruskel)
+    answered(job, fuse="T1.6A")
+    job.switch("live")
+    job.read_healthy()
+    assert prove.is_proved(job.situation())
+    job.read(TP3=2.0)
+    card = card_for("trace", job.situation())
+    assert card.title == "Nothing on the list explains TP3"
+    assert card_for("rails", job.situation(focus="TP3")).why[0].startswith("It reads 2.0")

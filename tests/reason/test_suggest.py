@@ -1,0 +1,84 @@
+"""Suggestions by the fuse map and tree order: what comes first, and why."""
+
+import pytest
+
+from bench_lamp.reason import Evidence, PointFact, suggestions
+
+GOOD = {"A": 5.08, "B": 10.5, "E": 35.0, "G": 7.1, "H": 140.0}
+
+
+def fact(volts: float, verdict: str = "within", noisy: bool | None = None) -> PointFact:
+    return PointFact(verdict=verdict, volts=volts, is_noisy=noisy)
+
+
+def evidence(*, parts=None, seen=None, **points: PointFact) -> Evidence:
+    known = {name: fact(volts) for name, volts in GOOD.items()}
+    return Evidence(points={**known, **points}, parts=parts or {}, seen=seen or {})
+
+
+ABSENT = fact(0.1, "absent")
+
+
+@pytest.mark.parametrize(
+    ("found", "parts"),
+    [
+        pytest.param(evidence(), [], id="all-good-nothing-to-suspect"),
+        pytest.param(evidence(C=ABSENT), ["F4", "BR2", "C2", "T1"], id="one-absent-its-fuse-first"),
+        pytest.param(evidence(C=ABSENT, Q=fact(14.5)), ["BR2", "C2"], id="ac-behind-the-fuse-clears-it"),
+        pytest.param(evidence(C=ABSENT, Q=fact(0.0, "absent")), ["F4", "T1"], id="ac-absent-too"),
+        pytest.param(evidence(C=ABSENT, D=ABSENT), ["F4", "BR2", "C2", "T1"], id="what-follows-adds-nothing"),
+        pytest.param(evidence(C=ABSENT, parts={"F4": "toned"}), ["BR2", "C2", "T1"], id="toned-fuse-is-out"),
+        pytest.param(evidence(C=ABSENT, parts={"F4": "replaced"}), ["BR2", "C2", "T1"], id="new-fuse-is-out"),
+        pytest.param(evidence(C=ABSENT, seen={"BR2": "burnt"}), ["BR2", "F4", "C2", "T1"], id="seen-leads"),
+        pytest.param(evidence(C=fact(18.0), D=fact(0.1, "absent")), ["J3.5"], id="lost-in-the-contact"),
+        pytest.param(evidence(L1=fact(4.5, "low")), ["J2.4"], id="low-at-the-board-only"),
+        pytest.param(evidence(C=fact(14.0, "low")), ["BR2", "C2"], id="low-ripple-not-read"),
+        pytest.param(evidence(C=fact(14.0, "low", noisy=True)), ["BR2", "C2"], id="low-with-ripple"),
+        pytest.param(evidence(A=fact(4.2, "low", noisy=False)), ["U1"], id="low-but-quiet"),
+        pytest.param(evidence(A=fact(8.0, "high")), ["J2.4", "J2.6", "U1"], id="high-load-or-regulator"),
+        pytest.param(evidence(E=fact(41.0, "high")), ["J3.8"], id="high-unregulated"),
+        pytest.param(evidence(C=fact(17.5, noisy=True)), ["BR2", "C2"], id="good-volts-but-noisy"),
+    ],
+)
+def test_what_is_suspected_and_in_which_order(orrery, found, parts):
+    assert [s.part for s in suggestions(orrery, found)] == parts
+
+
+def test_everything_absent_is_before_the_transformer(orrery):
+    found = Evidence(points={name: ABSENT for name in ("A", "B", "C")}, parts={}, seen={})
+    assert [s.part for s in suggestions(orrery, found)] == ["X1", "S1", "F1"]
+    assert "all 3 points" in suggestions(orrery, found)[0].reason
+
+
+def test_two_absent_points_are_not_everything(orrery):
+    found = Evidence(points={name: ABSENT for name in ("A", "C")}, parts={}, seen={})
+    assert {"F2", "F4"} <= {s.part for s in suggestions(orrery, found)}
+
+
+def test_an_open_fuse_is_confirmed_and_leads(orrery):
+    found = evidence(A=fact(8.0, "high"), C=ABSENT, parts={"F4": "open"})
+    first = suggestions(orrery, found)[0]
+    assert (first.part, first.is_confirmed) == ("F4", True)
+    assert "toned open" in first.reason
+
+
+@pytest.mark.parametrize(
+    ("found", "part", "says", "test", "target"),
+    [
+        (evidence(C=ABSENT), "F4", "C is absent", "tone", "F4"),
+        (evidence(C=ABSENT, Q=fact(14.5)), "BR2", "Q before it is there", "look", "BR2"),
+        (evidence(L1=fact(4.5, "low")), "J2.4", "0.58 V is lost between A and L1", "look", "J2.4"),
+        (evidence(C=fact(14.0, "low")), "C2", "ripple not read yet", "ripple", "C"),
+        (evidence(C=fact(14.0, "low", noisy=True)), "C2", "with ripple", "look", "C2"),
+        (evidence(C=ABSENT, seen={"F4": "corroded"}), "F4", "seen corroded", "tone", "F4"),
+    ],
+)
+def test_every_suggestion_has_its_reason_and_its_test(orrery, found, part, says, test, target):
+    item = next(s for s in suggestions(orrery, found) if s.part == part)
+    assert says in item.reason.replace("\u202f", " ")
+    assert (item.test, item.target) == (test, target)
+
+
+def test_a_profile_without_a_tree_suspects_nothing_and_does_not_break(ruskel):
+    found = Evidence(points={"TP3": ABSENT, "TP1": fact(48.0)}, parts={}, seen={})
+    assert suggestions(ruskel, found) == ()
