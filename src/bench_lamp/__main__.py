@@ -26,7 +26,14 @@ def main(arguments: Sequence[str] | None = None) -> int:
     from bench_lamp.desktop.app import run
 
     folder = None if options.demo else options.data or Path(places.user_data_dir)
-    extra = ["--quit-after-paint"] if options.quit_after_paint else []
+    extra = [
+        word
+        for word, is_set in (
+            ("--quit-after-paint", options.quit_after_paint),
+            ("--stop-at-paint", options.stop_at_paint),
+        )
+        if is_set
+    ]
     return run(extra, folder=folder, cache=cache)
 
 
@@ -44,6 +51,7 @@ def _parser() -> argparse.ArgumentParser:
         "--schema", type=Path, metavar="FILE", help="write the JSON Schema of profiles"
     )
     parser.add_argument("--quit-after-paint", action="store_true", help=argparse.SUPPRESS)
+    parser.add_argument("--stop-at-paint", action="store_true", help=argparse.SUPPRESS)
     return parser
 
 

@@ -70,7 +70,11 @@ def test_a_bad_place_is_named_with_line_field_and_mend(tmp_path, old, new, line,
 
 
 def test_all_bad_places_come_at_once(tmp_path):
-    text = SMALL.replace("design: 9..13", "design: x").replace("3 A slow", "nothing").replace("9.3 V", "hot")
+    text = (
+        SMALL.replace("design: 9..13", "design: x")
+        .replace("3 A slow", "nothing")
+        .replace("9.3 V", "hot")
+    )
     with pytest.raises(ProfileError) as caught:
         load_profile(write(tmp_path, text))
     assert {p.line for p in caught.value.problems} == {8, 9, 13}
@@ -86,7 +90,11 @@ def test_all_bad_places_come_at_once(tmp_path):
         pytest.param("\x00\x01", "small.board.yaml", id="binary"),
         pytest.param("", "is not a profile", id="empty"),
         pytest.param("x: " + "y" * 2_100_000, "too large", id="huge"),
-        pytest.param("!!python/object/apply:os.system ['true']", "could not determine a constructor", id="code"),
+        pytest.param(
+            "!!python/object/apply:os.system ['true']",
+            "could not determine a constructor",
+            id="code",
+        ),
     ],
 )
 def test_a_foreign_file_is_refused_as_a_whole(tmp_path, text, says):
@@ -168,7 +176,14 @@ def test_the_way_from_the_mains(orrery, net, chain):
 
 @pytest.mark.parametrize(
     ("part", "points"),
-    [("F4", "C Q D"), ("C2", "C D"), ("J2", "L1 D1"), ("J2.4", "L1"), ("U1", "A L1 D1"), ("BT1", "")],
+    [
+        ("F4", "C Q D"),
+        ("C2", "C D"),
+        ("J2", "L1 D1"),
+        ("J2.4", "L1"),
+        ("U1", "A L1 D1"),
+        ("BT1", ""),
+    ],
 )
 def test_what_a_part_feeds(orrery, part, points):
     assert {p.id for p in FeedTree(orrery).points_fed_by(part)} == set(points.split())

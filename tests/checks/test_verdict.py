@@ -104,13 +104,24 @@ def test_expanded_uncertainty_by_hand(meter, mode, value, resolution, expected):
 
 def test_the_lowest_range_that_holds_the_value_is_used():
     meter: Meter = load_meters()["hearthwell-60"]
-    assert [meter.range_for("dc V", v).full_scale for v in (0.5, -5.0, 6.0, 6.1, 140)] == [0.6, 6, 6, 60, 600]
+    assert [meter.range_for("dc V", v).full_scale for v in (0.5, -5.0, 6.0, 6.1, 140)] == [
+        0.6,
+        6,
+        6,
+        60,
+        600,
+    ]
     assert meter.range_for("dc V", 5000) is None
 
 
 @pytest.mark.parametrize(
     ("rms", "verdict", "word"),
-    [(0.001, "within", "quiet"), (0.0144, "edge", "edge"), (0.02, "noisy", "noisy"), (math.inf, "noisy", "noisy")],
+    [
+        (0.001, "within", "quiet"),
+        (0.0144, "edge", "edge"),
+        (0.02, "noisy", "noisy"),
+        (math.inf, "noisy", "noisy"),
+    ],
 )
 def test_ripple_is_judged_peak_to_peak(rms, verdict, word):
     """50 mV peak to peak is 14.43 mV RMS of a sawtooth: 50 / (2 sqrt 3)."""
@@ -148,7 +159,15 @@ def test_a_doubt_says_what_was_probably_meant(value, point, meant):
 
 @pytest.mark.parametrize(
     ("value", "point"),
-    [(5.0, FIVE), (4.2, FIVE), (0.0, FIVE), (0.3, FIVE), (11.0, FIVE), (math.inf, FIVE), (-0.2, MINUS)],
+    [
+        (5.0, FIVE),
+        (4.2, FIVE),
+        (0.0, FIVE),
+        (0.3, FIVE),
+        (11.0, FIVE),
+        (math.inf, FIVE),
+        (-0.2, MINUS),
+    ],
 )
 def test_a_plain_fault_is_not_questioned(value, point):
     assert doubt_about(value, unit="V", **point) is None
@@ -160,6 +179,8 @@ def test_far_beyond_the_point_is_asked_without_a_guess():
     assert doubt.meant is None
 
 
-@pytest.mark.parametrize(("rms", "is_asked"), [(5.0, True), (4.2, True), (1.2, False), (0.02, False)])
+@pytest.mark.parametrize(
+    ("rms", "is_asked"), [(5.0, True), (4.2, True), (1.2, False), (0.02, False)]
+)
 def test_the_rails_own_volts_are_no_ripple(rms, is_asked):
     assert (doubt_about_ripple(rms, nominal=5.0) is not None) is is_asked

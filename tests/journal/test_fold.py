@@ -50,7 +50,9 @@ EVERY_BODY = st.one_of(
     st.builds(Struck, event=WORDS, reason=WORDS),
     st.builds(ActionDone, action=st.sampled_from(["reseated", "link opened"]), target=WORDS),
     st.builds(PartReplaced, part=WORDS, out=WORDS, fitted=WORDS),
-    st.builds(StageMarked, stage=st.sampled_from(["rails", "prove"]), mark=st.sampled_from(["done"])),
+    st.builds(
+        StageMarked, stage=st.sampled_from(["rails", "prove"]), mark=st.sampled_from(["done"])
+    ),
     st.builds(Note, text=WORDS, about=st.sampled_from(["bench", "advice"])),
     st.builds(JobClosed, proved=st.booleans()),
 )
@@ -58,7 +60,9 @@ EVERY_BODY = st.one_of(
 
 @given(EVERY_BODY)
 def test_every_event_survives_its_row(body):
-    event = Event(id=IdMaker()(), job="QH-001/1", at=datetime(2026, 1, 2, 3, 4, 5, tzinfo=UTC), body=body)
+    event = Event(
+        id=IdMaker()(), job="QH-001/1", at=datetime(2026, 1, 2, 3, 4, 5, tzinfo=UTC), body=body
+    )
     row = to_row(event)
     assert to_event([row[name] for name in COLUMNS]) == event
 
@@ -69,7 +73,11 @@ def test_every_kind_of_event_is_tried():
 
 @pytest.mark.parametrize(
     ("kind", "body", "says"),
-    [("reading", "{", "damaged"), ("reading", "{}", "damaged"), ("hologram", "{}", "does not know")],
+    [
+        ("reading", "{", "damaged"),
+        ("reading", "{}", "damaged"),
+        ("hologram", "{}", "does not know"),
+    ],
 )
 def test_a_row_that_makes_no_sense_is_named(kind, body, says):
     with pytest.raises(JournalError, match=says):
@@ -120,8 +128,12 @@ def test_a_struck_repair_makes_nothing_stale(live_job):
         pytest.param(ActionDone(action="reseated", target="J3"), {"D", "D2"}, id="whole-connector"),
         pytest.param(ActionDone(action="cleaned", target="J3.5"), {"D"}, id="one-pin"),
         pytest.param(PartReplaced(part="C1", out="", fitted=""), {"A"}, id="reservoir"),
-        pytest.param(PartReplaced(part="F1", out="", fitted=""), {"A", "C", "D", "D2"}, id="main-fuse"),
-        pytest.param(PartReplaced(part="BT1", out="", fitted=""), {"A", "C", "D", "D2"}, id="nobody-knows"),
+        pytest.param(
+            PartReplaced(part="F1", out="", fitted=""), {"A", "C", "D", "D2"}, id="main-fuse"
+        ),
+        pytest.param(
+            PartReplaced(part="BT1", out="", fitted=""), {"A", "C", "D", "D2"}, id="nobody-knows"
+        ),
     ],
 )
 def test_a_change_makes_stale_what_depends_on_it(live_job, body, stale):

@@ -242,7 +242,9 @@ def test_actions_are_offered_and_lead_back_to_the_rails(job):
     assert (reseat.log, reseat.go) == ((ActionDone(action="reseated", target="J3.5"),), "rails")
 
 
-@pytest.mark.parametrize(("typed", "part"), [("f4", "F4"), ("j3.5", "J3.5"), ("R99", "R99"), ("bt1", "BT1")])
+@pytest.mark.parametrize(
+    ("typed", "part"), [("f4", "F4"), ("j3.5", "J3.5"), ("R99", "R99"), ("bt1", "BT1")]
+)
 def test_parts_are_known_by_any_case_and_unknown_ones_taken(job, typed, part):
     assert take("swap", job.situation(), typed) == Accepted(draft={"part": part})
 

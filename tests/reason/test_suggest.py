@@ -24,18 +24,34 @@ ABSENT = fact(0.1, "absent")
     [
         pytest.param(evidence(), [], id="all-good-nothing-to-suspect"),
         pytest.param(evidence(C=ABSENT), ["F4", "BR2", "C2", "T1"], id="one-absent-its-fuse-first"),
-        pytest.param(evidence(C=ABSENT, Q=fact(14.5)), ["BR2", "C2"], id="ac-behind-the-fuse-clears-it"),
+        pytest.param(
+            evidence(C=ABSENT, Q=fact(14.5)), ["BR2", "C2"], id="ac-behind-the-fuse-clears-it"
+        ),
         pytest.param(evidence(C=ABSENT, Q=fact(0.0, "absent")), ["F4", "T1"], id="ac-absent-too"),
-        pytest.param(evidence(C=ABSENT, D=ABSENT), ["F4", "BR2", "C2", "T1"], id="what-follows-adds-nothing"),
-        pytest.param(evidence(C=ABSENT, parts={"F4": "toned"}), ["BR2", "C2", "T1"], id="toned-fuse-is-out"),
-        pytest.param(evidence(C=ABSENT, parts={"F4": "replaced"}), ["BR2", "C2", "T1"], id="new-fuse-is-out"),
-        pytest.param(evidence(C=ABSENT, seen={"BR2": "burnt"}), ["BR2", "F4", "C2", "T1"], id="seen-leads"),
-        pytest.param(evidence(C=fact(18.0), D=fact(0.1, "absent")), ["J3.5"], id="lost-in-the-contact"),
+        pytest.param(
+            evidence(C=ABSENT, D=ABSENT), ["F4", "BR2", "C2", "T1"], id="what-follows-adds-nothing"
+        ),
+        pytest.param(
+            evidence(C=ABSENT, parts={"F4": "toned"}), ["BR2", "C2", "T1"], id="toned-fuse-is-out"
+        ),
+        pytest.param(
+            evidence(C=ABSENT, parts={"F4": "replaced"}), ["BR2", "C2", "T1"], id="new-fuse-is-out"
+        ),
+        pytest.param(
+            evidence(C=ABSENT, seen={"BR2": "burnt"}), ["BR2", "F4", "C2", "T1"], id="seen-leads"
+        ),
+        pytest.param(
+            evidence(C=fact(18.0), D=fact(0.1, "absent")), ["J3.5"], id="lost-in-the-contact"
+        ),
         pytest.param(evidence(L1=fact(4.5, "low")), ["J2.4"], id="low-at-the-board-only"),
         pytest.param(evidence(C=fact(14.0, "low")), ["BR2", "C2"], id="low-ripple-not-read"),
-        pytest.param(evidence(C=fact(14.0, "low", noisy=True)), ["BR2", "C2"], id="low-with-ripple"),
+        pytest.param(
+            evidence(C=fact(14.0, "low", noisy=True)), ["BR2", "C2"], id="low-with-ripple"
+        ),
         pytest.param(evidence(A=fact(4.2, "low", noisy=False)), ["U1"], id="low-but-quiet"),
-        pytest.param(evidence(A=fact(8.0, "high")), ["J2.4", "J2.6", "U1"], id="high-load-or-regulator"),
+        pytest.param(
+            evidence(A=fact(8.0, "high")), ["J2.4", "J2.6", "U1"], id="high-load-or-regulator"
+        ),
         pytest.param(evidence(E=fact(41.0, "high")), ["J3.8"], id="high-unregulated"),
         pytest.param(evidence(C=fact(17.5, noisy=True)), ["BR2", "C2"], id="good-volts-but-noisy"),
     ],
@@ -45,13 +61,13 @@ def test_what_is_suspected_and_in_which_order(orrery, found, parts):
 
 
 def test_everything_absent_is_before_the_transformer(orrery):
-    found = Evidence(points={name: ABSENT for name in ("A", "B", "C")}, parts={}, seen={})
+    found = Evidence(points=dict.fromkeys(("A", "B", "C"), ABSENT), parts={}, seen={})
     assert [s.part for s in suggestions(orrery, found)] == ["X1", "S1", "F1"]
     assert "all 3 points" in suggestions(orrery, found)[0].reason
 
 
 def test_two_absent_points_are_not_everything(orrery):
-    found = Evidence(points={name: ABSENT for name in ("A", "C")}, parts={}, seen={})
+    found = Evidence(points=dict.fromkeys(("A", "C"), ABSENT), parts={}, seen={})
     assert {"F2", "F4"} <= {s.part for s in suggestions(orrery, found)}
 
 

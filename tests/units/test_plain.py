@@ -29,7 +29,9 @@ class Tray:
     is_full: bool = False
 
 
-TRAY = Tray(name="left", parts=(Round(size=1.5), Square(kind="box", sides=(1, 2))), notes={"a": "b"})
+TRAY = Tray(
+    name="left", parts=(Round(size=1.5), Square(kind="box", sides=(1, 2))), notes={"a": "b"}
+)
 
 
 def test_a_value_comes_back_equal_and_defaults_take_no_room():

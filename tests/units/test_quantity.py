@@ -6,7 +6,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bench_lamp.units import Band, FuseRating, UnitError, band_text, engineering, exact, parse_quantity
+from bench_lamp.units import (
+    Band,
+    FuseRating,
+    UnitError,
+    band_text,
+    engineering,
+    exact,
+    parse_quantity,
+)
 
 
 @pytest.mark.parametrize(

@@ -8,11 +8,13 @@ from datetime import datetime
 from pathlib import Path
 
 from PySide6.QtCore import QMetaObject, QSettings, Qt, QThread, QTimer
+from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
 from bench_lamp.board import ProfileLibrary
 from bench_lamp.desktop.look import Look, load_fonts
-from bench_lamp.desktop.session import Clock, Session, utc_now
+from bench_lamp.desktop.session import Session
+from bench_lamp.desktop.showing import Clock, utc_now
 from bench_lamp.desktop.store_worker import StoreWorker
 from bench_lamp.desktop.window import BenchWindow
 from bench_lamp.errors import BenchLampError
@@ -21,6 +23,7 @@ from bench_lamp.journal.demo import DEMO_JOB, demo_events
 from bench_lamp.journal.reader import JournalReader
 
 FILE_NAME = "journal.sqlite"
+ICON = Path(__file__).parents[1] / "resources" / "icons" / "bench-lamp.svg"
 
 
 @dataclass(kw_only=True)
@@ -130,6 +133,7 @@ def run(arguments: Sequence[str], *, folder: Path | None, cache: Path) -> int:
     application = QApplication([sys.argv[0], *arguments])
     application.setApplicationName("Bench Lamp")
     application.setDesktopFileName("bench-lamp")
+    application.setWindowIcon(QIcon(str(ICON)))
     load_fonts()
     if folder is None:
         temporary = tempfile.TemporaryDirectory(prefix="bench-lamp-demo-")
@@ -141,6 +145,10 @@ def run(arguments: Sequence[str], *, folder: Path | None, cache: Path) -> int:
     bench.window.show()
     if "--quit-after-paint" in arguments:
         bench.window.painted.connect(lambda: QTimer.singleShot(0, bench.window.close))
+    if "--stop-at-paint" in arguments:
+        # For measuring: the window is painted, and nothing else has begun.
+        bench.window.painted.disconnect(bench.start_store)
+        bench.window.painted.connect(application.quit)
     code = application.exec()
     bench.stop()
     return code

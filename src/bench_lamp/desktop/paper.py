@@ -25,14 +25,18 @@ def write_pdf(html: str, title: str, path: Path) -> int:
     BenchLampError
         When the file cannot be written.
     """
+    try:
+        path.open("wb").close()
+    except OSError as exc:
+        raise BenchLampError(
+            f"{path} cannot be written: {exc.strerror}", hint="Choose another folder."
+        ) from exc
     writer = QPdfWriter(str(path))
     writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
     writer.setPageMargins(QMarginsF(16, 14, 16, 14), QPageLayout.Unit.Millimeter)
     writer.setResolution(300)
     writer.setTitle(title)
-    painter = QPainter()
-    if not painter.begin(writer):
-        raise BenchLampError(f"{path} cannot be written", hint="Choose another folder.")
+    painter = QPainter(writer)
     foot = 150
     page = QRectF(0, 0, writer.width(), writer.height() - foot)
     document = QTextDocument()

@@ -21,8 +21,8 @@ THEMES: dict[ThemeName, dict[str, str]] = {
         "text": "#221D16", "dim": "#5A5042", "faint": "#857A68",
         "paper": "#FFFDF6", **_PAPER, "caution": "#FBE1C3", "caution ink": "#7A2A05",
         "field": "#FFFFFF", "field edge": "#A86A00",
-        "lamp": "#A86A00", "lamp ink": "#FFFDF6",
-        "within": "#0E7463", "edge": "#8A6D00", "low": "#1F5FA8", "high": "#B3400F",
+        "lamp": "#A06400", "lamp ink": "#FFFDF6",
+        "within": "#0E7463", "edge": "#7C6200", "low": "#1F5FA8", "high": "#B3400F",
         "absent": "#A8235F", "noisy": "#6440B0", "live": "#C8321A", "live ink": "#FFFDF6",
     },
 }  # fmt: skip

@@ -88,6 +88,8 @@ class Accepted:
     draft: Mapping[str, str] | None = None
     focus: str | None = None
     go: Stage | Literal[""] = ""
+    #: Desktop command to run when all that is on disk.
+    command: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

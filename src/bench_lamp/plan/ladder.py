@@ -172,4 +172,5 @@ def loss_before(situation: Situation, point: TestPoint, found: JudgedReading) ->
     if not math.isfinite(drop) or drop <= known or not supply.judgement.is_good:
         return ""
     pin = situation.tree.upstream(point.net)[-1]
-    return f"{engineering(drop, 'V', resolution=0.01)} lost in {pin.id}"
+    finest = max(supply.reading.resolution, found.reading.resolution, 0.01)
+    return f"{engineering(drop, 'V', resolution=finest)} lost in {pin.id}"

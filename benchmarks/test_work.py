@@ -1,0 +1,85 @@
+"""Enter to repaint, and opening a long job."""
+
+import statistics
+import time
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QApplication
+
+from bench_lamp.journal.events import PartReplaced, ReadingTaken
+from bench_lamp.journal.reader import JournalReader
+from bench_lamp.journal.store import FILE_NAME, JournalStore
+from bench_lamp.plan.situation import Situation
+from bench_lamp.plan.stages import card_for, path
+from bench_lamp.plan.tape import tape
+
+
+def test_enter_to_verdict_and_repaint(benchmark, open_bench):
+    """From the key to the painted window, the disk included: 95 of 100 under one frame."""
+    hands = open_bench()
+    times: list[float] = []
+
+    def once() -> None:
+        hands.session.look_at("A")
+        hands.card.entry.field.setText("5.08")
+        QApplication.processEvents()
+        count = len(hands.state.tape)
+        start = time.perf_counter()
+        hands.press(Qt.Key.Key_Return)
+        while len(hands.state.tape) == count:
+            QApplication.processEvents()
+        hands.window.repaint()
+        times.append(time.perf_counter() - start)
+
+    for _ in range(5):
+        once()
+    times.clear()
+    benchmark.pedantic(once, rounds=100)
+    percentile = statistics.quantiles(times, n=20)[-1]
+    benchmark.extra_info["percentile_95_ms"] = round(percentile * 1000, 2)
+    assert percentile < 0.016
+
+
+def test_a_keystroke_is_answered_within_a_frame(benchmark, open_bench):
+    hands = open_bench()
+    hands.session.look_at("A")
+
+    def type_a_digit() -> None:
+        hands.card.entry.field.clear()
+        hands.type("5")
+        hands.window.page.card.repaint()
+
+    benchmark.pedantic(type_a_digit, rounds=60, warmup_rounds=5)
+    assert statistics.median(benchmark.stats.stats.data) < 0.016
+
+
+def test_opening_a_job_of_2000_events(benchmark, live_job, tmp_path):
+    """Read from the file, folded, judged and planned: under 100 ms."""
+    for i in range(1998):
+        if i % 50 == 49:
+            live_job.log(PartReplaced(part="F4", out="x", fitted="y"))
+        else:
+            point = live_job.profile.test_points[i % 14]
+            live_job.log(
+                ReadingTaken(target=point.id, mode=point.mode, value=point.nominal, resolution=0.01,
+                             power="live", meter="hearthwell-60")
+            )  # fmt: skip
+    store = JournalStore.open(tmp_path)
+    store.append_all(live_job.events)
+    store.close()
+
+    def open_it() -> Situation:
+        from bench_lamp.journal import fold
+
+        events = JournalReader(tmp_path / FILE_NAME).events(live_job.name)
+        situation = Situation(
+            profile=live_job.profile, state=fold(live_job.profile, events), meter=live_job.meter
+        )
+        card_for("rails", situation)
+        path(situation)
+        tape(situation)
+        return situation
+
+    situation = benchmark.pedantic(open_it, rounds=15, warmup_rounds=2)
+    assert len(situation.state.tape) == 2000
+    assert statistics.median(benchmark.stats.stats.data) < 0.1

@@ -1,0 +1,141 @@
+"""The real window: only clock and folder are the test's own."""
+
+import gc
+from collections.abc import Callable
+from datetime import UTC, datetime
+
+import pytest
+from PySide6.QtCore import QEvent, Qt, QTimer
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from bench_lamp.desktop.app import Bench, build
+from bench_lamp.desktop.look import load_fonts
+
+MOMENT = datetime(2026, 11, 17, 12, 41, tzinfo=UTC)
+
+
+@pytest.fixture(autouse=True)
+def no_forgotten_modal(qapp):
+    """Close a modal dialog that a test left open, and fail the test."""
+    forgotten = []
+
+    def look() -> None:
+        widget = QApplication.activeModalWidget()
+        if widget is not None:
+            forgotten.append(type(widget).__name__)
+            widget.close()
+
+    timer = QTimer()
+    timer.timeout.connect(look)
+    timer.start(200)
+    yield
+    timer.stop()
+    assert not forgotten, f"a modal dialog stood open: {forgotten}"
+
+
+@pytest.fixture(scope="session")
+def profile_cache(tmp_path_factory):
+    return tmp_path_factory.mktemp("cache")
+
+
+@pytest.fixture
+def open_bench(qapp, qtbot, tmp_path, profile_cache):
+    """Open the program on a folder of the test's own; the fixture owns and stops it."""
+    load_fonts()
+    opened: list[Bench] = []
+
+    def _open(*, demo: bool = True, folder=tmp_path, waits: bool = True) -> "Hands":
+        bench = build(
+            folder, cache=profile_cache, demo_at=MOMENT if demo else None, clock=lambda: MOMENT
+        )
+        opened.append(bench)
+        bench.window.look.moves = False
+        bench.window.show()
+        bench.window.activateWindow()
+        qtbot.waitUntil(bench.window.isActiveWindow, timeout=5000)
+        qtbot.waitUntil(lambda: bench.thread.isRunning(), timeout=5000)
+        hands = Hands(bench, qtbot)
+        if waits:
+            qtbot.waitUntil(lambda: hands.is_open or bool(bench.session.read_only), timeout=10000)
+        return hands
+
+    yield _open
+    for bench in opened:
+        bench.window.close()
+        bench.stop()
+        bench.window.deleteLater()
+    QApplication.processEvents()
+    gc.collect()
+
+
+class Hands:
+    """What a technician does: types, presses keys, clicks; and reads what is shown."""
+
+    def __init__(self, bench: Bench, qtbot) -> None:
+        self.bench, self.window, self.session, self.qtbot = (
+            bench,
+            bench.window,
+            bench.session,
+            qtbot,
+        )
+        self.page = bench.window.page
+        self.is_open = False
+        bench.worker.opened.connect(self._on_opened)
+
+    def _on_opened(self, _: str) -> None:
+        self.is_open = True
+
+    @property
+    def card(self):
+        return self.page.card if self.session.job else self.window.shelf.card
+
+    def press(self, key: Qt.Key, modifier=Qt.KeyboardModifier.NoModifier, text: str = "") -> None:
+        """Send one key to whatever has the keyboard."""
+        target = self.window.focusWidget() or self.window
+        for kind in (QEvent.Type.KeyPress, QEvent.Type.KeyRelease):
+            QApplication.sendEvent(target, QKeyEvent(kind, key, modifier, text))
+
+    def type(self, text: str) -> None:
+        """Type characters one by one, as keys."""
+        for character in text:
+            upper = ord(character.upper())
+            key = Qt.Key(upper) if upper < 128 else Qt.Key.Key_unknown
+            self.press(key, text=character)
+
+    def shortcut(self, sequence: str) -> None:
+        QTest.keySequence(self.window, sequence)
+
+    def enter(self, text: str = "") -> None:
+        """Type and press Enter, then wait until nothing is on its way to the disk."""
+        self.type(text)
+        self.press(Qt.Key.Key_Return)
+        self.settle()
+
+    def settle(self) -> None:
+        self.wait(lambda: not self.session.is_waiting)
+
+    def wait(self, claim: Callable[[], bool]) -> None:
+        def holds() -> None:
+            assert claim()
+
+        self.qtbot.waitUntil(holds, timeout=5000)
+
+    def read(self, **values: str) -> None:
+        """Enter readings in the card's own order; each must be the point under the lamp."""
+        for point, text in values.items():
+            assert self.title.startswith((f"Read {point},", f"Ripple on {point},")), self.title
+            self.enter(text)
+
+    @property
+    def title(self) -> str:
+        return self.card.card.title if self.card.card else ""
+
+    @property
+    def said(self) -> str:
+        return self.card.verdict.text().replace("\u202f", " ")
+
+    @property
+    def state(self):
+        return self.session.situation.state

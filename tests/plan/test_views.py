@@ -1,0 +1,238 @@
+"""What the screens show, as values: ladder, tape, shelf, find box, clock."""
+
+from datetime import timedelta
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from bench_lamp.board.profile import TestPoint
+from bench_lamp.journal import fold
+from bench_lamp.journal.events import (
+    Complaint,
+    JobClosed,
+    MainsSeen,
+    Note,
+    PartReplaced,
+    PowerConfirmed,
+    ReadingTaken,
+    Struck,
+)
+from bench_lamp.plan.card import Refused
+from bench_lamp.plan.clock import at_bench
+from bench_lamp.plan.find import Found, catalogue, search
+from bench_lamp.plan.ladder import BAND_SHARE, BAND_START, ladder, position
+from bench_lamp.plan.newjob import job_name, new_job_card, take_tag
+from bench_lamp.plan.shelf import by_tag, matching, next_step_card, shelf
+from bench_lamp.plan.tape import UNDO, tape, to_redo, to_undo
+from bench_lamp.units import Band
+
+
+def point(low: float, high: float, nominal: float) -> TestPoint:
+    return TestPoint(
+        id="X", name="x", net="x", black="g", mode="dc V", nominal=nominal, design=Band(low, high)
+    )
+
+
+@given(
+    low=st.floats(0.1, 200),
+    width=st.floats(0.1, 100),
+    a=st.floats(-500, 500),
+    b=st.floats(-500, 500),
+)
+def test_a_track_never_puts_more_volts_to_the_left(low, width, a, b):
+    track = point(low, low + width, low + width / 2)
+    small, large = sorted((a, b))
+    assert 0.0 <= position(track, small) <= position(track, large) <= 1.0
+
+
+@pytest.mark.parametrize("sign", [1.0, -1.0])
+def test_every_tracks_band_stands_at_the_same_place(sign):
+    ends = sorted((sign * 4.75, sign * 5.25))
+    track = point(*ends, sign * 5.0)
+    assert position(track, sign * 4.75) == pytest.approx(BAND_START)
+    assert position(track, sign * 5.25) == pytest.approx(BAND_START + BAND_SHARE)
+    assert position(track, float("inf")) == 1.0
+
+
+def test_the_ladder_groups_by_supply_or_by_board(live_job):
+    live_job.read(A=5.08, L1=4.5)
+    groups = ladder(live_job.situation(), next_point="B")
+    assert [g.title for g in groups] == [
+        "Logic supply", "Lamp supply", "Coil supply", "Lighting", "Display supply",
+    ]  # fmt: skip
+    assert groups[4].ground == "black on display return"
+    rungs = {r.point.id: r for g in groups for r in g.rungs}
+    assert rungs["B"].is_next
+    assert rungs["A"].error.start < rungs["A"].tick < rungs["A"].error.end
+    assert rungs["L1"].note.replace("\u202f", " ") == "0.58 V lost in J2.4"
+    assert rungs["C"].tick is None
+    boards = ladder(live_job.situation(), next_point="", by="board")
+    assert [g.title for g in boards] == ["Power board", "Logic board", "Driver board", "Playfield"]
+
+
+def test_the_last_visit_is_a_ghost_and_a_repair_dims_what_was_before(make_job, orrery):
+    before = make_job(orrery, "QH-050/1")
+    before.read(A=5.01)
+    now = make_job(orrery, "QH-050/2")
+    now.read(A=5.08, C=0.1)
+    now.log(PartReplaced(part="F4", out="", fitted=""))
+    groups = ladder(now.situation(last_visit=before.state), next_point="C")
+    rungs = {r.point.id: r for g in groups for r in g.rungs}
+    assert rungs["A"].ghost_text.replace("\u202f", " ") == "5.01 V"
+    assert (rungs["C"].is_stale, rungs["C"].note) == (True, "before the repair")
+    assert not rungs["A"].is_stale
+
+
+def test_notes_beside_the_verdict(live_job):
+    live_job.read(E=36.7, A=-5.05, H=128.0)
+    live_job.read("ac V", H=2.0)
+    rungs = {r.point.id: r for g in ladder(live_job.situation(), next_point="") for r in g.rungs}
+    assert rungs["E"].note == "usual here"
+    assert rungs["A"].note == "wrong sign"
+    assert rungs["H"].note == "noisy · unusual but inside"
+
+
+def test_the_tape_says_every_event_in_a_few_words(live_job):
+    live_job.log(Complaint(text="dead"), MainsSeen(place="fuse", text="3 A slow"))
+    live_job.read(A=5.08)
+    live_job.log(ReadingTaken(target="F4", mode="tone", value=1.0))
+    live_job.log(PartReplaced(part="F4", out="blown", fitted="10 A slow"))
+    live_job.log(Note(text="watch C4", about="advice"), JobClosed(proved=True))
+    shown = [
+        (t.title.replace("\u202f", " "), t.verdict, t.detail) for t in tape(live_job.situation())
+    ]
+    assert shown == [
+        ("job opened", "", "QH-050"),
+        ("power on", "", "confirmed"),
+        ("complaint", "", "“dead”"),
+        ("mains fuse", "", "3 A slow"),
+        ("A 5.08 V", "within", "within"),
+        ("F4 open", "absent", "out, open"),
+        ("F4 replaced", "", "10 A slow"),
+        ("advice", "", "watch C4"),
+        ("handed back", "", "proved"),
+    ]
+
+
+def test_an_opened_tile_explains_its_reading(live_job):
+    live_job.read(E=36.7)
+    lines = [x.replace("\u202f", " ") for x in tape(live_job.situation())[-1].explanation]
+    assert lines == [
+        "+32 V coils: 36.70 V ± 0.25 V",
+        "Drawing 28 to 36 V.",
+        "Practice 34 to 37 V.",
+        "Usual here, although outside the drawing",
+        "power live, meter Hearthwell 60.",
+    ]
+
+
+def test_undo_goes_back_step_by_step_and_redo_forward(live_job):
+    first = live_job.log(Note(text="one"))
+    second = live_job.log(Note(text="two"))
+    for wanted in (second, first):
+        strike = to_undo(live_job.situation())
+        assert (strike.event, strike.reason) == (wanted, UNDO)
+        live_job.log(strike)
+    assert live_job.state.notes == ()
+    live_job.log(to_redo(live_job.situation()))
+    assert live_job.state.notes == ("one",)
+    live_job.log(Note(text="three"))
+    assert to_redo(live_job.situation()) is None
+
+
+def test_the_opening_of_a_job_cannot_be_undone(job):
+    assert to_undo(job.situation()) is None
+    job.log(Note(text="x"))
+    job.log(to_undo(job.situation()))
+    assert to_undo(job.situation()) is None
+    assert not tape(job.situation())[0].can_strike
+
+
+def test_a_strike_by_hand_can_be_undone(job):
+    note = job.log(Note(text="x"))
+    strike = job.log(Struck(event=note, reason="wrong"))
+    assert to_undo(job.situation()).event == strike
+
+
+def test_the_shelf_has_open_jobs_first_and_is_searched(make_job, orrery, ruskel):
+    old, new = make_job(orrery, "QH-050/1"), make_job(ruskel, "QH-060/1")
+    old.read(A=5.08)
+    old.log(Complaint(text="hums"), JobClosed())
+    new.now += timedelta(days=1)
+    new.log(PowerConfirmed(power="live"))
+    cards = shelf([old.situation(), new.situation()])
+    assert [c.job for c in cards] == ["QH-060/1", "QH-050/1"]
+    assert cards[1].next_step == "handed back, not proved"
+    assert cards[1].last_text.replace("\u202f", " ") == "A 5.08 V"
+    assert [c.job for c in matching(cards, "HUMS")] == ["QH-050/1"]
+    assert matching(cards, "hums ruskel") == ()
+    assert "marked LIVE" in next_step_card(cards[0]).cautions[0]
+    assert next_step_card(None).choices[0].command == "new-job"
+
+
+def test_a_mains_mismatch_stands_on_the_shelf(job):
+    job.log(MainsSeen(place="selector", text="230 V"), MainsSeen(place="fuse", text="5 A slow"))
+    (card,) = shelf([job.situation()])
+    assert "3\u202fA slow" in card.stop
+    assert "Do not switch on" in next_step_card(card).cautions[0]
+
+
+def test_a_board_comes_back_for_another_visit(make_job, orrery):
+    first = make_job(orrery, "QH-050/1")
+    visits = by_tag({"QH-050/1": first.state})
+    assert isinstance(take_tag("qh-050", visits), Refused)
+    first.log(JobClosed())
+    visits = by_tag({"QH-050/1": first.state})
+    assert take_tag("qh-050", visits).draft == {"tag": "QH-050"}
+    assert job_name("QH-050", visits) == "QH-050/2"
+    card = new_job_card({"tag": "QH-050"}, [orrery], visits)
+    assert (card.choices[0].note, card.why) == ("as last time", ("Visit 2 of this board.",))
+
+
+@pytest.mark.parametrize("tag", ["", "two words", "../etc", "x" * 41, "<b>"])
+def test_a_tag_is_letters_and_figures(tag):
+    assert isinstance(take_tag(tag, {}), Refused)
+
+
+@pytest.mark.parametrize(
+    ("words", "first"),
+    [
+        ("h", "H"),
+        ("F4", "F4"),
+        ("rails", "rails"),
+        ("lamp winding", "Q"),
+        ("quit", "quit"),
+        ("qh-050", "QH-050/1"),
+    ],
+)
+def test_find_puts_the_exact_name_first(job, words, first):
+    commands = [Found(kind="command", target="quit", title="Quit", detail="command")]
+    items = catalogue(shelf([job.situation()]), job.situation(), commands)
+    assert search(items, words)[0].target == first
+
+
+def test_find_is_bounded_and_honest(job):
+    items = catalogue([], job.situation(), [])
+    assert len(search(items, "")) == 9
+    assert search(items, "zzz") == ()
+
+
+@pytest.mark.parametrize(
+    ("later", "says"),
+    [
+        (timedelta(minutes=41), "0:41 at bench"),
+        (timedelta(hours=23, minutes=5), "23:05 at bench"),
+        (timedelta(days=1, hours=2), "1 day here"),
+        (timedelta(days=9), "9 days here"),
+        (timedelta(minutes=-5), "0:00 at bench"),
+    ],
+)
+def test_the_time_at_the_bench(job, later, says):
+    assert at_bench(job.state, job.state.opened_at + later) == says
+
+
+def test_a_closed_job_says_when(job):
+    job.log(JobClosed())
+    assert at_bench(job.state, job.now) == "handed back 17.11.2026"
+    assert at_bench(fold(None, []), job.now) == ""
