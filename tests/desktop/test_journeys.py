@@ -92,7 +92,7 @@ def test_the_demo_job_from_three_readings_to_the_sheet(open_bench, tmp_path):
 
 
 def _rung_note(hands, point: str) -> str:
-    ladder = hands.page.surfaces["rails"].ladder
+    ladder = hands.page.surface("rails").ladder
     return next(r.note for r in ladder.rungs() if r.point.id == point).replace("\u202f", " ")
 
 
@@ -244,7 +244,8 @@ def test_a_tile_is_opened_and_struck_with_a_reason(open_bench):
     hands.enter("probe slipped")
     assert not popover.isVisible()
     assert hands.state.latest("C", "dc V") is None
-    struck = [t for t in hands.page.tape._tiles if t.is_struck]
+    tape = hands.page.tape
+    struck = [t for t in map(tape.tile_at, range(len(tape._entries))) if t.is_struck]
     assert struck[0].detail == "struck: probe slipped"
 
 
@@ -315,12 +316,12 @@ def test_everything_can_be_done_with_the_mouse(open_bench, qtbot):
         qtbot.mouseClick(path, Qt.MouseButton.LeftButton, pos=spot)
         assert hands.session.stage == stage
     hands.session.go("rails")
-    ladder = hands.page.surfaces["rails"].ladder
+    ladder = hands.page.surface("rails").ladder
     box = next(b for r, b in ladder.boxes() if r.point.id == "E")
     qtbot.mouseClick(ladder, Qt.MouseButton.LeftButton, pos=box.center().toPoint())
     assert hands.title.startswith("Read E")
     hands.session.go("trace")
-    picture = hands.page.surfaces["trace"].picture
+    picture = hands.page.surface("trace").picture
     picture.grab()
     spot = picture.targets["list:BR2"].center().toPoint()
     qtbot.mouseClick(picture, Qt.MouseButton.LeftButton, pos=spot)

@@ -9,6 +9,7 @@ from bench_lamp.desktop.look import FAMILY, Look, load_fonts
 from bench_lamp.desktop.screenshots import VIEWS
 from bench_lamp.desktop.tokens import ON_PAPER, THEMES
 from bench_lamp.journal.events import Complaint
+from bench_lamp.plan.stages import STAGES
 
 VERDICTS = ("within", "edge", "low", "high", "absent", "noisy")
 #: Ink, ground, least contrast (WCAG 2.2, relative luminance).
@@ -93,7 +94,7 @@ def test_every_stage_holds_at_every_size(open_bench, scale, size):
     hands.settle()
     hands.window.look.set_scale(scale)
     hands.window.resize(*size)
-    for stage in hands.page.surfaces:
+    for stage in STAGES:
         hands.session.go(stage)
         hands.qtbot.wait(20)
         card, page = hands.page.card, hands.page
@@ -102,7 +103,7 @@ def test_every_stage_holds_at_every_size(open_bench, scale, size):
         answer = card.entry if card.card.entry else card._rows[0]
         corner = answer.mapTo(card, answer.rect().bottomRight())
         assert card.rect().contains(corner), (stage, corner, card.rect())
-        surface = page.surfaces[stage]
+        surface = page.surface(stage)
         assert surface.area.horizontalScrollBar().maximum() == 0
     assert page.header.power.width() >= page.header.power.sizeHint().width() - 1
 

@@ -1,7 +1,7 @@
 """The order of the power tree: what feeds a net, and what a block feeds."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from bench_lamp.board.blocks import Block, Reservoir, block_inputs, block_outputs
 from bench_lamp.board.profile import Profile, TestPoint
@@ -9,9 +9,13 @@ from bench_lamp.board.profile import Profile, TestPoint
 
 @dataclass(frozen=True, slots=True)
 class FeedTree:
-    """Answers in tree order, from the mains downwards."""
+    """Answers in tree order, from the mains downwards; each answer is worked out once."""
 
     profile: Profile
+    _below: dict[frozenset[str], frozenset[str]] = field(
+        default_factory=dict, compare=False, repr=False
+    )
+    _ways: dict[str, tuple[Block, ...]] = field(default_factory=dict, compare=False, repr=False)
 
     def upstream(self, net: str) -> tuple[Block, ...]:
         """Return the blocks between the mains and a net, mains first.
@@ -19,6 +23,11 @@ class FeedTree:
         A reservoir stands directly after the block that feeds its net. A tree that
         loops, or a net that nothing feeds, ends the walk.
         """
+        if net not in self._ways:
+            self._ways[net] = self._walk(net)
+        return self._ways[net]
+
+    def _walk(self, net: str) -> tuple[Block, ...]:
         chain: list[Block] = []
         seen: set[str] = set()
         while net not in seen:
@@ -34,8 +43,24 @@ class FeedTree:
             net = inputs[0]
         return tuple(reversed(chain))
 
+    @classmethod
+    def of(cls, profile: Profile) -> "FeedTree":
+        """Return the tree of a profile, with what was worked out of it before."""
+        found = _TREES.get(id(profile))
+        if found is None or found.profile is not profile:
+            if len(_TREES) >= KEPT_TREES:
+                _TREES.clear()
+            found = _TREES[id(profile)] = cls(profile)
+        return found
+
     def downstream_nets(self, nets: Iterable[str]) -> frozenset[str]:
         """Return the given nets and all that are fed from them."""
+        start = frozenset(nets)
+        if start not in self._below:
+            self._below[start] = self._spread(start)
+        return self._below[start]
+
+    def _spread(self, nets: frozenset[str]) -> frozenset[str]:
         reached = set(nets)
         frontier = list(reached)
         while frontier:
@@ -70,3 +95,8 @@ class FeedTree:
         return next(
             (p for p in self.profile.test_points if p.net == before and p.mode == point.mode), None
         )
+
+
+#: Trees of the profiles in use; a tree keeps its profile alive, so the id stays its own.
+KEPT_TREES = 16
+_TREES: dict[int, FeedTree] = {}

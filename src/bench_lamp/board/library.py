@@ -36,6 +36,7 @@ class ProfileLibrary:
     #: What could not be loaded, by file name.
     broken: dict[str, ProfileError] = field(default_factory=dict)
     _loaded: dict[str, Profile] = field(default_factory=dict)
+    _kept: tuple[Path, dict[str, Profile]] | None = None
 
     def paths(self) -> Mapping[str, Path]:
         """Return the profile files by id, which is the file name's stem."""
@@ -79,11 +80,9 @@ class ProfileLibrary:
         place = self._cache_file(paths)
         if place is None:
             return {}
-        try:
-            data: dict[str, Any] = json.loads(place.read_bytes())
-            return {key: from_plain(Profile, value) for key, value in data.items()}
-        except (OSError, ValueError, TypeError, BenchLampError):
-            return {}
+        if self._kept is None or self._kept[0] != place:
+            self._kept = place, _read_compiled(place)
+        return self._kept[1]
 
     def _keep(self, profile: Profile, paths: Mapping[str, Path]) -> None:
         """Add a profile to the compiled ones; a cache that cannot be written is no loss."""
@@ -98,6 +97,7 @@ class ProfileLibrary:
             temporary.replace(place)
         except OSError:
             return
+        self._kept = place, known
 
     def _cache_file(self, paths: Mapping[str, Path]) -> Path | None:
         if self.cache is None:
@@ -107,3 +107,12 @@ class ProfileLibrary:
         for path in sorted([*paths.values(), *models]):
             digest.update(path.read_bytes())
         return self.cache / f"profiles-{digest.hexdigest()[:24]}.json"
+
+
+def _read_compiled(place: Path) -> dict[str, Profile]:
+    """Read compiled profiles; what cannot be read is made again from the files."""
+    try:
+        data: dict[str, Any] = json.loads(place.read_bytes())
+        return {key: from_plain(Profile, value) for key, value in data.items()}
+    except (OSError, ValueError, TypeError, BenchLampError):
+        return {}

@@ -98,13 +98,13 @@ def build(
             broken, rest = f"{exc}. {exc.hint}", None
     session = Session(library, known, clock=clock)
     session.read_only = broken
+    if demo_at is not None:
+        session.open_job(DEMO_JOB, "rails")
     look = Look()
     window = BenchWindow(look, session, papers_folder=folder / "papers")
     bench = _wired(window, session, StoreWorker(folder, first))
     if rest is not None:
         bench.window.painted.connect(lambda: _read_rest(session, rest))
-    if demo_at is not None:
-        session.open_job(DEMO_JOB, "rails")
     if not broken:
         window.painted.connect(bench.start_store)
     window.closed.connect(bench.stop)

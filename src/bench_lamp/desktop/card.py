@@ -2,15 +2,16 @@
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPixmap, QResizeEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from bench_lamp.desktop.card_parts import CautionRow, ChoiceRow, LeadRow
+from bench_lamp.desktop.card_parts import ChoiceRow
+from bench_lamp.desktop.card_sheet import CardSheet
 from bench_lamp.desktop.entry_line import EntryLine
 from bench_lamp.desktop.lamp import SHINE, paper_pixmap
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.scroll import ClearScroll
 from bench_lamp.desktop.words import VerdictLine, Words
-from bench_lamp.plan.card import Asked, Card, Choice
+from bench_lamp.plan.card import Asked, Card
 
 
 class LitCard(QWidget):
@@ -47,8 +48,7 @@ class LitCard(QWidget):
         outer.setSpacing(6)
         outer.addWidget(self._area, 1)
         outer.addWidget(self._keys)
-        self._sheet = QWidget()
-        self._body = QVBoxLayout(self._sheet)
+        self._sheet = CardSheet(self._look, self.entry, self.verdict)
         self._area.setWidget(self._sheet)
 
     def show_card(self, card: Card, keys: str) -> None:
@@ -76,6 +76,8 @@ class LitCard(QWidget):
 
     def ask(self, asked: Asked | None) -> None:
         """Show a question about the entry in place, or take it away."""
+        if asked is None and not self._is_asking:
+            return
         self._is_asking = asked is not None
         self._keys.setText("Esc back to the entry" if asked else self._key_words)
         if self.card is not None:
@@ -85,25 +87,22 @@ class LitCard(QWidget):
             else:
                 self.take_keys()
 
-    def _rebuild(self, card: Card, asked: Asked | None) -> None:
-        self.setUpdatesEnabled(False)
-        for kept in (self.entry, self.verdict):
-            kept.setParent(None)
-        sheet = QWidget()
-        self._body = QVBoxLayout(sheet)
-        self._body.setContentsMargins(0, 0, 6, 0)
-        self._body.setSpacing(6)
-        self._rows = []
-        self._head(card)
-        self._leads(card)
-        self._answer(card, asked)
-        self._why(card)
-        self._body.addStretch(1)
-        self._area.setWidget(sheet)
-        sheet.show()
-        self._sheet = sheet
+    def _rebuild(self, card: Card, asked: Asked | None, *, anew: bool = False) -> None:
+        """Fill the sheet, or a new one where the lines are of other kinds."""
+        if anew or not self._sheet.can_show(card, asked):
+            self.setUpdatesEnabled(False)
+            for kept in (self.entry, self.verdict):
+                kept.setParent(None)
+            self._sheet = CardSheet(self._look, self.entry, self.verdict)
+            self._sheet.chosen.connect(self.chosen)
+            self._sheet.show_card(card, asked)
+            self._area.setWidget(self._sheet)
+            self._sheet.show()
+            self.setUpdatesEnabled(True)
+        else:
+            self._sheet.show_card(card, asked)
+        self._rows = self._sheet.choices()
         self._set_current(0 if card.entry is None and asked is None and card.choices else -1)
-        self.setUpdatesEnabled(True)
         QTimer.singleShot(0, self._show_answer)
 
     def _show_answer(self) -> None:
@@ -113,91 +112,10 @@ class LitCard(QWidget):
         if wanted.isVisible():
             self._area.ensureWidgetVisible(wanted, 0, 8)
 
-    def _head(self, card: Card) -> None:
-        top = QHBoxLayout()
-        kind, effort = Words(self._look, 12, 600, "ink dim"), Words(self._look, 13, 400, "ink dim")
-        kind.setText(card.kind.upper())
-        effort.setText(card.effort)
-        top.addWidget(kind, 1)
-        top.addWidget(effort)
-        self._body.addLayout(top)
-        title = Words(self._look, 24, 600, "ink", wrap=True, names=True)
-        title.setObjectName("card_title")
-        title.setText(card.title)
-        self._body.addWidget(title)
-        for text in card.cautions:
-            self._body.addWidget(CautionRow(self._look, text))
-
-    def _leads(self, card: Card) -> None:
-        if card.leads:
-            self._body.addSpacing(2)
-        for lead in card.leads:
-            self._body.addWidget(LeadRow(self._look, lead))
-        if card.expect:
-            self._body.addWidget(_rule(self._look))
-            row = QHBoxLayout()
-            name = Words(self._look, 14, 400, "ink dim")
-            name.setText("expect")
-            name.setFixedWidth(self._look.px(66))
-            band = Words(self._look, 20, 600, "ink")
-            band.setObjectName("expect")
-            band.setText(card.expect)
-            row.addWidget(name, 0, Qt.AlignmentFlag.AlignBaseline)
-            row.addWidget(band, 1, Qt.AlignmentFlag.AlignBaseline)
-            self._body.addLayout(row)
-            for text in card.expect_notes:
-                note = Words(self._look, 13, 400, "ink dim", wrap=True)
-                note.setText(text)
-                self._body.addWidget(note)
-
-    def _answer(self, card: Card, asked: Asked | None) -> None:
-        if card.entry is not None:
-            self.entry.show_entry(card.entry)
-            self._body.addWidget(self.entry)
-            self.entry.show()
-            self._add_verdict(card)
-        choices = card.choices
-        if asked is not None:
-            self._body.addWidget(CautionRow(self._look, asked.question))
-            choices = asked.choices
-        for choice in choices:
-            self._add_choice(choice, small=False)
-        if card.entry is None:
-            self._add_verdict(card)
-
-    def _add_verdict(self, card: Card) -> None:
-        """Verdicts and messages stand under the answer; an entry keeps the place free."""
-        self._body.addWidget(self.verdict)
-        self.verdict.setVisible(card.entry is not None or bool(self.verdict.text()))
-
     def tell(self, verdict: str, word: str, rest: str) -> None:
         """Say something under the answer: a verdict, a refusal, where a file went."""
         self.verdict.show_verdict(verdict, word, rest)
         self.verdict.setVisible(True)
-
-    def _why(self, card: Card) -> None:
-        if card.why:
-            self._body.addWidget(_rule(self._look))
-            heading = Words(self._look, 14, 600, "ink dim")
-            heading.setText(card.why_heading)
-            self._body.addWidget(heading)
-            for text in card.why:
-                line = Words(self._look, 14, 400, "ink", wrap=True)
-                line.setText(text)
-                self._body.addWidget(line)
-        if card.runners:
-            self._body.addWidget(_rule(self._look))
-            heading = Words(self._look, 14, 600, "ink dim")
-            heading.setText("Or")
-            self._body.addWidget(heading)
-            for choice in card.runners:
-                self._add_choice(choice, small=True)
-
-    def _add_choice(self, choice: Choice, *, small: bool) -> None:
-        row = ChoiceRow(self._look, choice, small=small)
-        row.chosen.connect(self.chosen)
-        self._rows.append(row)
-        self._body.addWidget(row)
 
     def fitting_height(self, width: int) -> int:
         """Return the height at which the whole card shows."""
@@ -248,7 +166,7 @@ class LitCard(QWidget):
         self._paper = None
         if self.card is not None:
             had_keys = self.entry.field.hasFocus()
-            self._rebuild(self.card, None)
+            self._rebuild(self.card, None, anew=True)
             if had_keys:
                 self.take_keys()
         self.update()
@@ -264,10 +182,3 @@ class LitCard(QWidget):
                 self._look, self.width(), self.height(), self.devicePixelRatioF()
             )
         QPainter(self).drawPixmap(0, 0, self._paper)
-
-
-def _rule(look: Look) -> QWidget:
-    line = QFrame()
-    line.setFixedHeight(1)
-    line.setStyleSheet(f"background: {look.colour('rule').name()}")
-    return line

@@ -21,6 +21,13 @@ class _Flowing(QWidget):
         self.setSizePolicy(policy)
         look.changed.connect(self.updateGeometry)
 
+    def refresh(self, name: str) -> None:
+        """Lay out and draw again after the words have changed."""
+        if name != self.accessibleName():
+            self.setAccessibleName(name)
+            self.updateGeometry()
+            self.update()
+
     def hasHeightForWidth(self) -> bool:
         """The words wrap."""
         return True
@@ -35,8 +42,7 @@ class _Flowing(QWidget):
 
     def text_height(self, text: str, step: tuple[float, int], room: int) -> int:
         """Return how high the wrapped text is."""
-        metrics = QFontMetrics(self.look.font(*step))
-        return metrics.boundingRect(0, 0, max(room, 40), 4000, WRAP, text).height()
+        return self.look.wrapped_height(text, step, max(room, 40))
 
 
 class LeadRow(_Flowing):
@@ -44,10 +50,14 @@ class LeadRow(_Flowing):
 
     STEP = (16.0, 600)
 
-    def __init__(self, look: Look, lead: Lead, parent: QWidget | None = None) -> None:
+    def __init__(self, look: Look, parent: QWidget | None = None) -> None:
         super().__init__(look, parent)
+        self.lead = Lead(kind="hand", text="")
+
+    def fill(self, lead: Lead) -> None:
+        """Show another lead."""
         self.lead = lead
-        self.setAccessibleName(f"{lead.kind}: {lead.text}")
+        self.refresh(f"{lead.kind}: {lead.text}")
 
     def heightForWidth(self, width: int) -> int:
         """Return the height of the place's words."""
@@ -97,10 +107,14 @@ class CautionRow(_Flowing):
 
     STEP = (14.0, 600)
 
-    def __init__(self, look: Look, text: str, parent: QWidget | None = None) -> None:
+    def __init__(self, look: Look, parent: QWidget | None = None) -> None:
         super().__init__(look, parent)
+        self.text = ""
+
+    def fill(self, text: str) -> None:
+        """Show another caution."""
         self.text = text
-        self.setAccessibleName(f"Caution: {text}")
+        self.refresh(f"Caution: {text}")
 
     def heightForWidth(self, width: int) -> int:
         """Return the height of the words and their field."""
@@ -138,14 +152,18 @@ class ChoiceRow(_Flowing):
     STEP, NOTE = (16.0, 600), (13.0, 400)
 
     def __init__(
-        self, look: Look, choice: Choice, *, small: bool = False, parent: QWidget | None = None
+        self, look: Look, *, is_small: bool = False, parent: QWidget | None = None
     ) -> None:
         super().__init__(look, parent)
-        self.choice, self.is_small = choice, small
+        self.choice, self.is_small = Choice(key="", text=""), is_small
         self.is_current = False
-        self._step = (14.0, 500) if small else self.STEP
+        self._step = (14.0, 500) if is_small else self.STEP
         self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.setAccessibleName(f"{choice.key}: {choice.text}")
+
+    def fill(self, choice: Choice) -> None:
+        """Show another answer."""
+        self.choice = choice
+        self.refresh(f"{choice.key}: {choice.text} {choice.note}")
 
     def set_current(self, is_current: bool) -> None:
         """Light or dim the row."""

@@ -39,8 +39,8 @@ class EntryLine(QWidget):
         self._completer = completer
         self._entry: Entry | None = None
         self.field.textEdited.connect(self.typed)
-        look.changed.connect(self._apply)
-        self._apply()
+        look.changed.connect(self._restyle)
+        self._restyle()
 
     def show_entry(self, entry: Entry) -> None:
         """Show what is asked for; a new question empties the field."""
@@ -73,13 +73,17 @@ class EntryLine(QWidget):
         self.field.setFont(font)
         side = Qt.AlignmentFlag.AlignRight if is_reading else Qt.AlignmentFlag.AlignLeft
         self.field.setAlignment(side | Qt.AlignmentFlag.AlignVCenter)
+        self.setFixedHeight(QFontMetrics(font).height() + (4 if is_reading else 22))
+
+    def _restyle(self) -> None:
+        look = self._look
         ink, dim, lamp = (look.colour(t).name() for t in ("ink", "ink dim", "lamp"))
         self.field.setStyleSheet(
             f"QLineEdit {{ background: transparent; color: {ink}; border: 0;"
             f" selection-background-color: {lamp}; selection-color: {look.colour('lamp ink').name()};"
             f" placeholder-text-color: {dim}; }}"
         )
-        self.setFixedHeight(QFontMetrics(font).height() + (4 if is_reading else 22))
+        self._apply()
 
     def eventFilter(self, watched: object, event: QEvent) -> bool:
         """Enter is the answer; keys that only move about go to the page."""

@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.words import Words
+from bench_lamp.journal import PowerState
 from bench_lamp.plan.clock import local
 from bench_lamp.plan.power import WORDS
 from bench_lamp.plan.situation import Situation
@@ -22,6 +23,7 @@ class PowerPill(QWidget):
         super().__init__(parent)
         self._look, self._live = look, False
         self._word, self._note = "", ""
+        self._power: PowerState | None = None
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         look.changed.connect(self.updateGeometry)
@@ -29,6 +31,9 @@ class PowerPill(QWidget):
     def show_power(self, situation: Situation) -> None:
         """Show the state that was last confirmed."""
         power = situation.state.power
+        if power == self._power:
+            return
+        self._power = power
         self._live = power.is_live
         self._word = WORDS[power.power]
         self._note = f"confirmed {local(power.at)}" if power.at else "not confirmed"

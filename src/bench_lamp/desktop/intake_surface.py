@@ -1,6 +1,6 @@
 """The stage Intake: the sheet as it fills, and whether the mains agree."""
 
-from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
@@ -105,8 +105,6 @@ class IntakeSheet(Painted):
 
 class IntakeSurface(Headed):
     """The surface of the stage Intake."""
-
-    picked = Signal(str)
 
     def __init__(self, look: Look, parent: QWidget | None = None) -> None:
         super().__init__(look, "Intake", parent)

@@ -1,26 +1,29 @@
 """A job on the bench: header, path, surface, lit card, tape."""
 
-from PySide6.QtCore import QPointF, QRectF, Qt
+from collections.abc import Callable
+
+from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from bench_lamp.desktop.card import LitCard
 from bench_lamp.desktop.header import Header
 from bench_lamp.desktop.intake_surface import IntakeSurface
-from bench_lamp.desktop.lamp import SHINE, draw_bench
+from bench_lamp.desktop.lamp import SHINE, Ground
 from bench_lamp.desktop.lists_surface import HandbackSurface, SwapSurface
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.path import StagePath
 from bench_lamp.desktop.popover import TilePopover
 from bench_lamp.desktop.session import Session
-from bench_lamp.desktop.surfaces import LadderSurface
+from bench_lamp.desktop.surfaces import Headed, LadderSurface
 from bench_lamp.desktop.tape import Tape
 from bench_lamp.desktop.trace_surface import TraceSurface
 from bench_lamp.journal.events import Stage
-from bench_lamp.plan import prove, rails, stages, tape
+from bench_lamp.plan import prove, rails, stages
 from bench_lamp.plan.card import Asked, Choice
 from bench_lamp.plan.clock import at_bench
 from bench_lamp.plan.intake import questions
+from bench_lamp.plan.ladder import Grouping
 from bench_lamp.plan.live import live_words
 from bench_lamp.plan.situation import Situation
 from bench_lamp.plan.trace import suspects
@@ -29,30 +32,45 @@ from bench_lamp.plan.trace import suspects
 NARROW, LOW = 1180, 740
 
 
+#: What each stage is drawn on. A later stage joins here.
+SURFACES: dict[Stage, Callable[[Look], Headed]] = {
+    "intake": IntakeSurface,
+    "rails": LadderSurface,
+    "trace": TraceSurface,
+    "swap": SwapSurface,
+    "prove": lambda look: LadderSurface(look, proves=True),
+    "handback": HandbackSurface,
+}
+
+
 class JobPage(QWidget):
     """Shows the session's job; sends what the technician does to the session."""
 
     def __init__(self, look: Look, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._look, self._session = look, session
+        self._look, self._session, self._ground = look, session, Ground()
         self.header, self.path, self.card = Header(look), StagePath(look), LitCard(look)
         self.tape, self.popover = Tape(look), TilePopover(look, self)
         self.fold_by_hand: bool | None = None
+        self.grouping: Grouping = "supply"
         self._stack = QStackedWidget()
-        self.surfaces: dict[Stage, QWidget] = {
-            "intake": IntakeSurface(look),
-            "rails": LadderSurface(look),
-            "trace": TraceSurface(look),
-            "swap": SwapSurface(look),
-            "prove": LadderSurface(look, proves=True),
-            "handback": HandbackSurface(look),
-        }
-        for surface in self.surfaces.values():
-            self._stack.addWidget(surface)
-            if hasattr(surface, "picked"):
-                surface.picked.connect(session.look_at)
+        self._surfaces: dict[Stage, Headed] = {}
         self._lay_out()
         self._connect()
+
+    def surface(self, stage: Stage) -> Headed:
+        """Return a stage's surface; it is made when it is first wanted."""
+        if stage not in self._surfaces:
+            made = SURFACES[stage](self._look)
+            self._surfaces[stage] = made
+            self._stack.addWidget(made)
+            made.picked.connect(self._session.look_at)
+        return self._surfaces[stage]
+
+    def regroup(self) -> None:
+        """Group the ladders the other way."""
+        self.grouping = "board" if self.grouping == "supply" else "supply"
+        self.refresh()
 
     def _lay_out(self) -> None:
         middle = QHBoxLayout()
@@ -95,12 +113,13 @@ class JobPage(QWidget):
         stage = self._session.stage
         self.header.show_job(situation, at_bench(situation.state, self._session.clock()))
         self.path.show_path(stages.path(situation), stage)
-        surface = self.surfaces[stage]
-        surface.show_situation(situation)  # type: ignore[attr-defined]
+        surface = self.surface(stage)
+        if isinstance(surface, LadderSurface):
+            surface.grouping = self.grouping
+        surface.show_situation(situation)
         self._stack.setCurrentWidget(surface)
-        self.tape.show_tape(tape.tape(situation))
+        self.tape.show_tape(situation)
         self.card.show_card(card, self._keys())
-        self.update()
 
     def show_time(self) -> None:
         """Let the header's clock go on."""
@@ -138,7 +157,6 @@ class JobPage(QWidget):
         self.card.tell("high" if is_refusal else "", what, mend)
 
     def _on_logged(self) -> None:
-        self.card.ask(None)
         self.card.entry.empty()
 
     def _on_chosen(self, choice: Choice) -> None:
@@ -204,7 +222,7 @@ class JobPage(QWidget):
         """Draw the bench, and the spill of the lamp around the card."""
         painter = QPainter(self)
         light = QPointF(self.card.geometry().center())
-        draw_bench(painter, self._look, QRectF(self.rect()), light)
+        self._ground.draw(painter, self._look, self, light)
 
 
 def _order(situation: Situation, stage: Stage) -> tuple[list[str], str]:

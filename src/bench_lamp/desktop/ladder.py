@@ -28,15 +28,17 @@ class Ladder(QWidget):
         look.changed.connect(self.updateGeometry)
 
     def show_ladder(self, groups: Sequence[RungGroup]) -> None:
-        """Show the groups."""
+        """Show the groups; where only some rows have changed, only those are drawn again."""
+        before = list(self.boxes())
         self._groups = tuple(groups)
-        words = (
-            f"{r.point.id} {r.text} {r.judgement.word if r.judgement else 'not read'}"
-            for r in self.rungs()
-        )
-        self.setAccessibleName("; ".join(words))
-        self.updateGeometry()
-        self.update()
+        after = list(self.boxes())
+        if [box for _, box in before] != [box for _, box in after]:
+            self.updateGeometry()
+            self.update()
+            return
+        for (old, box), (new, _) in zip(before, after, strict=True):
+            if old != new:
+                self.update(box.toAlignedRect())
 
     def set_room(self, height: int) -> None:
         """Say how high the ladder may be without scrolling."""
@@ -86,15 +88,18 @@ class Ladder(QWidget):
         y = 0.0
         for group in self._groups:
             box = QRectF(8, y, self.width() - 16, head)
+            y += head + row * len(group.rungs)
+            if not event.region().intersects(box.toAlignedRect()):
+                continue
             painter.setFont(look.font(14, 600))
             painter.setPen(look.colour("dim"))
             painter.drawText(box, _LEFT, group.title)
             left = QFontMetrics(look.font(14, 600)).horizontalAdvance(group.title) + 14
             painter.setFont(look.font(13))
             painter.drawText(box.adjusted(left, 0, 0, 0), _LEFT, group.ground)
-            y += head + row * len(group.rungs)
         for rung, box in self.boxes():
-            self._draw_rung(painter, rung, box)
+            if event.region().intersects(box.toAlignedRect()):
+                self._draw_rung(painter, rung, box)
 
     def _columns(self, box: QRectF) -> dict[str, QRectF]:
         """Return the places of a row's parts; the track takes what is left."""

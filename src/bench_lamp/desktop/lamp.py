@@ -2,6 +2,7 @@
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPixmap, QRadialGradient
+from PySide6.QtWidgets import QWidget
 
 from bench_lamp.desktop.look import Look
 
@@ -10,7 +11,28 @@ SHINE = 20
 RADIUS = 12
 
 
-def draw_bench(painter: QPainter, look: Look, size: QRectF, light: QPointF) -> None:
+class Ground:
+    """The bench's ground, drawn once for a size, theme and place of the lamp."""
+
+    def __init__(self) -> None:
+        self._key: tuple[object, ...] = ()
+        self._pixmap = QPixmap()
+
+    def draw(self, painter: QPainter, look: Look, widget: QWidget, light: QPointF) -> None:
+        """Draw the ground behind a page."""
+        ratio = widget.devicePixelRatioF()
+        key = (look.theme, widget.width(), widget.height(), light.x(), light.y(), ratio)
+        if key != self._key:
+            self._key = key
+            self._pixmap = QPixmap(round(widget.width() * ratio), round(widget.height() * ratio))
+            self._pixmap.setDevicePixelRatio(ratio)
+            drawing = QPainter(self._pixmap)
+            _draw_bench(drawing, look, QRectF(widget.rect()), light)
+            drawing.end()
+        painter.drawPixmap(0, 0, self._pixmap)
+
+
+def _draw_bench(painter: QPainter, look: Look, size: QRectF, light: QPointF) -> None:
     """Fill the bench, with a soft spill of light around the lit card's middle."""
     painter.fillRect(size, look.colour("bench"))
     strength = 34 if look.theme == "lamp" else 20

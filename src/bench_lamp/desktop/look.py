@@ -2,12 +2,14 @@
 
 from importlib import resources
 
-from PySide6.QtCore import QObject, Signal
-from PySide6.QtGui import QColor, QFont, QFontDatabase
+from PySide6.QtCore import QObject, Qt, Signal
+from PySide6.QtGui import QColor, QFont, QFontDatabase, QFontMetrics
 
 from bench_lamp.desktop.tokens import ON_PAPER, THEMES, ThemeName
 
 FAMILY = "IBM Plex Sans"
+#: Heights of wrapped words that are remembered.
+KEPT_HEIGHTS = 2000
 SCALES = (1.0, 1.1, 1.25, 1.5, 1.75)
 _WEIGHTS = {
     400: QFont.Weight.Normal,
@@ -36,6 +38,7 @@ class Look(QObject):
         #: Whether movement is wanted; off on request of the desktop, and in tests.
         self.moves = True
         self._fonts: dict[tuple[float, int, bool], QFont] = {}
+        self._heights: dict[tuple[str, tuple[float, int], int], int] = {}
 
     def set_theme(self, theme: ThemeName) -> None:
         """Change the theme."""
@@ -46,6 +49,7 @@ class Look(QObject):
         """Change the size of all text; 1.0 is the design's own."""
         self.scale = min(max(scale, SCALES[0]), SCALES[-1])
         self._fonts.clear()
+        self._heights.clear()
         self.changed.emit()
 
     def step_scale(self, steps: int) -> None:
@@ -75,6 +79,17 @@ class Look(QObject):
                 font.setFeature(QFont.Tag("zero"), 1)
             self._fonts[key] = font
         return self._fonts[key]
+
+    def wrapped_height(self, text: str, step: tuple[float, int], room: int) -> int:
+        """Return how high wrapped words are; a layout asks for the same ones many times."""
+        key = (text, step, room)
+        if key not in self._heights:
+            if len(self._heights) > KEPT_HEIGHTS:
+                self._heights.clear()
+            metrics = QFontMetrics(self.font(*step))
+            wrap = int(Qt.TextFlag.TextWordWrap)
+            self._heights[key] = metrics.boundingRect(0, 0, room, 4000, wrap, text).height()
+        return self._heights[key]
 
     def px(self, length: float) -> int:
         """Return a length that grows with the text."""

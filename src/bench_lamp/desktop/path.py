@@ -22,9 +22,12 @@ class StagePath(QWidget):
         self._views: tuple[StageView, ...] = ()
         self._stage: Stage = "intake"
         self.is_narrow = False
+        look.changed.connect(self.update)
 
     def show_path(self, views: Sequence[StageView], stage: Stage) -> None:
         """Show the stages, one of them current."""
+        if (tuple(views), stage) == (self._views, self._stage):
+            return
         self._views, self._stage = tuple(views), stage
         self.setAccessibleName("; ".join(f"{v.name}: {v.state} {v.note}" for v in views))
         self.update()

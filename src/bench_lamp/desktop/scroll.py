@@ -1,7 +1,7 @@
 """A scrolling place without a ground of its own, and a thin bar that only shows when needed."""
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QResizeEvent
+from PySide6.QtGui import QPalette, QResizeEvent
 from PySide6.QtWidgets import QFrame, QScrollArea, QWidget
 
 from bench_lamp.desktop.look import Look
@@ -28,11 +28,12 @@ class ClearScroll(QScrollArea):
         super().setWidget(widget)
         widget.setAutoFillBackground(False)
         self.viewport().setAutoFillBackground(False)
+        self.viewport().setBackgroundRole(QPalette.ColorRole.NoRole)
 
     def _apply(self) -> None:
         bar = self._look.colour("faint").name()
-        self.setStyleSheet(
-            "QScrollArea { background: transparent; }"
+        # On the bar alone: a sheet on the area would restyle every widget that it holds.
+        self.verticalScrollBar().setStyleSheet(
             "QScrollBar:vertical { background: transparent; width: 6px; margin: 0; }"
             f"QScrollBar::handle:vertical {{ background: {bar}; border-radius: 3px; min-height: 24px; }}"
             "QScrollBar::add-line, QScrollBar::sub-line { height: 0; }"

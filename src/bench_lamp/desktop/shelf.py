@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from bench_lamp.desktop.card import LitCard
 from bench_lamp.desktop.glyphs import draw_glyph
-from bench_lamp.desktop.lamp import SHINE, draw_bench
+from bench_lamp.desktop.lamp import SHINE, Ground
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.painted import Painted
 from bench_lamp.desktop.session import Session
@@ -155,7 +155,7 @@ class ShelfPage(QWidget):
 
     def __init__(self, look: Look, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._look, self._session = look, session
+        self._look, self._session, self._ground = look, session, Ground()
         self.rows = ShelfRows(look)
         self.rows.picked.connect(self.opened)
         self.find_line = QLineEdit()
@@ -267,4 +267,4 @@ class ShelfPage(QWidget):
         """Draw the bench and the spill of the lamp."""
         painter = QPainter(self)
         light = QPointF(self.card.geometry().center())
-        draw_bench(painter, self._look, QRectF(self.rect()), light)
+        self._ground.draw(painter, self._look, self, light)

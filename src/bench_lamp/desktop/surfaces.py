@@ -1,7 +1,5 @@
 """The surfaces: one for each stage, made from a situation. All share a heading."""
 
-from typing import Protocol
-
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
@@ -14,15 +12,11 @@ from bench_lamp.plan.ladder import Grouping, ladder
 from bench_lamp.plan.situation import Situation
 
 
-class Surface(Protocol):
-    """What the job page asks of a stage's surface."""
-
-    def show_situation(self, situation: Situation) -> None:
-        """Show the stage's picture of the job."""
-
-
 class Headed(QWidget):
-    """A surface's heading, and a scrolling place below it."""
+    """A surface: a heading, and the stage's picture in a scrolling place below it."""
+
+    #: What was put under the lamp with the mouse: a point, a part, a question.
+    picked = Signal(str)
 
     def __init__(self, look: Look, title: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -42,6 +36,9 @@ class Headed(QWidget):
         box.addLayout(top)
         box.addWidget(self.area, 1)
 
+    def show_situation(self, situation: Situation) -> None:
+        """Show the stage's picture of the job."""
+
     def hold(self, widget: QWidget) -> None:
         """Put the stage's picture below the heading."""
         self.area.setWidget(widget)
@@ -49,8 +46,6 @@ class Headed(QWidget):
 
 class LadderSurface(Headed):
     """The stages Rails and Prove: the ladder, with the next point lit."""
-
-    picked = Signal(str)
 
     def __init__(self, look: Look, *, proves: bool = False, parent: QWidget | None = None) -> None:
         super().__init__(look, "Prove" if proves else "Rails", parent)

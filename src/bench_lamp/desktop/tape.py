@@ -1,7 +1,5 @@
 """The tape: what was logged, newest at the right."""
 
-from collections.abc import Sequence
-
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
     QFont,
@@ -11,14 +9,20 @@ from PySide6.QtGui import (
     QPainter,
     QPaintEvent,
     QPen,
+    QPixmap,
     QWheelEvent,
 )
 from PySide6.QtWidgets import QWidget
 
 from bench_lamp.desktop.glyphs import draw_glyph
 from bench_lamp.desktop.look import Look
+from bench_lamp.journal import Logged
 from bench_lamp.plan.clock import local
-from bench_lamp.plan.tape import Tile
+from bench_lamp.plan.situation import Situation
+from bench_lamp.plan.tape import Tile, tile
+
+#: Pictures of tiles that are kept; far more than are ever in sight.
+KEPT_PICTURES = 200
 
 
 class Tape(QWidget):
@@ -32,7 +36,10 @@ class Tape(QWidget):
     def __init__(self, look: Look, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._look = look
-        self._tiles: tuple[Tile, ...] = ()
+        self._entries: tuple[Logged, ...] = ()
+        self._situation: Situation | None = None
+        self._made: dict[tuple[str, str], Tile] = {}
+        self._pictures: dict[tuple[object, ...], QPixmap] = {}
         self.picked = -1
         self._offset = 0
         self.is_folded = False
@@ -48,21 +55,34 @@ class Tape(QWidget):
         self.is_folded = is_folded
         self._apply()
 
-    def show_tape(self, tiles: Sequence[Tile]) -> None:
-        """Show the tiles, the newest in sight."""
-        if len(tiles) != len(self._tiles):
+    def show_tape(self, situation: Situation) -> None:
+        """Show the job's events, the newest in sight; tiles are made as they come in sight."""
+        entries = situation.state.tape
+        if len(entries) != len(self._entries):
             self._offset, self.picked = 0, -1
-        self._tiles = tuple(tiles)
-        self.setAccessibleName(f"tape, {len(tiles)} entries")
+        if self._situation is None or situation.meter.id != self._situation.meter.id:
+            self._made.clear()
+        self._entries, self._situation = entries, situation
+        self.setAccessibleName(f"tape, {len(entries)} entries")
         self.update()
 
     def tile(self, event_id: str) -> Tile | None:
         """Return a tile by its event."""
-        return next((t for t in self._tiles if t.event == event_id), None)
+        found = (i for i, e in enumerate(self._entries) if e.event.id == event_id)
+        index = next(found, None)
+        return None if index is None else self.tile_at(index)
+
+    def tile_at(self, index: int) -> Tile:
+        """Return a tile by its place on the tape."""
+        entry = self._entries[index]
+        key = (entry.event.id, entry.struck_by)
+        if key not in self._made and self._situation is not None:
+            self._made[key] = tile(self._situation, entry)
+        return self._made[key]
 
     def pick_last(self) -> None:
         """Pick the newest tile and take the keys."""
-        self.picked = len(self._tiles) - 1
+        self.picked = len(self._entries) - 1
         self._offset = 0
         self.setFocus()
         self.update()
@@ -74,7 +94,7 @@ class Tape(QWidget):
         """Return index and box of the tiles in sight, from the left."""
         width, gap, top = self._tile_width(), 8, self._look.px(38)
         count = max(int((self.width() - 48 + gap) // (width + gap)), 1)
-        last = len(self._tiles) - self._offset
+        last = len(self._entries) - self._offset
         first = max(last - count, 0)
         height = self.height() - top - 20
         return [
@@ -99,11 +119,29 @@ class Tape(QWidget):
         if self.is_folded:
             return
         for index, box in self._shown():
-            self._draw_tile(painter, box, self._tiles[index], index == self.picked)
+            painter.drawPixmap(box.topLeft(), self._picture(index, box))
+
+    def _picture(self, index: int, box: QRectF) -> QPixmap:
+        """Return a tile's picture; the tape moves along often, and the tiles stay as they are."""
+        tile, ratio = self.tile_at(index), self.devicePixelRatioF()
+        key = (tile, index == self.picked, box.width(), box.height(), ratio, self._look.theme)
+        if key not in self._pictures:
+            picture = QPixmap(round(box.width() * ratio), round(box.height() * ratio))
+            picture.setDevicePixelRatio(ratio)
+            picture.fill(Qt.GlobalColor.transparent)
+            painter = QPainter(picture)
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            inside = QRectF(0, 0, box.width(), box.height())
+            self._draw_tile(painter, inside, tile, index == self.picked)
+            painter.end()
+            if len(self._pictures) > KEPT_PICTURES:
+                self._pictures.clear()
+            self._pictures[key] = picture
+        return self._pictures[key]
 
     def _heading(self) -> str:
-        if self.is_folded and self._tiles:
-            last = self._tiles[-1]
+        if self.is_folded and self._entries:
+            last = self.tile_at(len(self._entries) - 1)
             return f"{local(last.at)}  {last.title}  {last.detail}   ·   F6 unfolds"
         if self.hasFocus():
             return "← → pick  ·  Enter opens  ·  Esc back"
@@ -150,11 +188,11 @@ class Tape(QWidget):
         key = event.key()
         if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             step = -1 if key == Qt.Key.Key_Left else 1
-            self.picked = min(max(self.picked + step, 0), len(self._tiles) - 1)
+            self.picked = min(max(self.picked + step, 0), len(self._entries) - 1)
             self._scroll_to_picked()
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Delete):
-            if 0 <= self.picked < len(self._tiles):
-                self.opened.emit(self._tiles[self.picked].event)
+            if 0 <= self.picked < len(self._entries):
+                self.opened.emit(self._entries[self.picked].event.id)
         elif key == Qt.Key.Key_Escape:
             self.picked = -1
             self.left_by_key.emit()
@@ -164,23 +202,23 @@ class Tape(QWidget):
 
     def _scroll_to_picked(self) -> None:
         count = len(self._shown())
-        last = len(self._tiles) - self._offset
+        last = len(self._entries) - self._offset
         if self.picked >= last:
-            self._offset = len(self._tiles) - 1 - self.picked
+            self._offset = len(self._entries) - 1 - self.picked
         elif self.picked < last - count:
-            self._offset = len(self._tiles) - count - self.picked
+            self._offset = len(self._entries) - count - self.picked
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Open the tile under the pointer."""
         for index, box in self._shown():
             if box.contains(event.position()):
                 self.picked = index
-                self.opened.emit(self._tiles[index].event)
+                self.opened.emit(self._entries[index].event.id)
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         """Go back in time."""
         step = 1 if event.angleDelta().y() > 0 else -1
-        room = max(len(self._tiles) - len(self._shown()), 0)
+        room = max(len(self._entries) - len(self._shown()), 0)
         self._offset = min(max(self._offset + step, 0), room)
         self.update()
 

@@ -1,6 +1,6 @@
 """The stage Trace: the way from the mains to each point in trouble, and the suspects."""
 
-from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QRadialGradient
 from PySide6.QtWidgets import QWidget
 
@@ -179,8 +179,6 @@ class ChainPicture(Painted):
 
 class TraceSurface(Headed):
     """The surface of the stage Trace."""
-
-    picked = Signal(str)
 
     def __init__(self, look: Look, parent: QWidget | None = None) -> None:
         super().__init__(look, "Trace", parent)

@@ -1,10 +1,11 @@
 """The window: shelf or job, the find box over both, and the keys."""
 
 from collections.abc import Callable
+from functools import cached_property
 from pathlib import Path
 
 from PySide6.QtCore import QTimer, Signal
-from PySide6.QtGui import QCloseEvent, QKeySequence, QPaintEvent, QShortcut
+from PySide6.QtGui import QCloseEvent, QKeySequence, QPaintEvent, QPalette, QShortcut
 from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
 from bench_lamp.checks import load_meters
@@ -14,7 +15,6 @@ from bench_lamp.desktop.job_page import JobPage
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.shelf import ShelfPage
-from bench_lamp.desktop.surfaces import LadderSurface
 from bench_lamp.desktop.words import Words
 from bench_lamp.errors import BenchLampError
 from bench_lamp.plan.find import Found, catalogue
@@ -39,9 +39,8 @@ class BenchWindow(QWidget):
         self.resize(1280, 800)
         self.banner = Words(look, 14, 600, "live ink")
         self.banner.setContentsMargins(24, 6, 24, 6)
-        self.shelf, self.page = ShelfPage(look, session), JobPage(look, session)
+        self.page = JobPage(look, session)
         self._stack = QStackedWidget()
-        self._stack.addWidget(self.shelf)
         self._stack.addWidget(self.page)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
@@ -61,7 +60,6 @@ class BenchWindow(QWidget):
     def _connect(self) -> None:
         self.session.changed.connect(self.refresh)
         self.session.commanded.connect(self.run_command)
-        self.shelf.opened.connect(self.session.open_job)
         self.finder.found.connect(self._on_found)
         self.finder.closed.connect(self._take_keys)
         for name, (key, _, _) in self.commands.items():
@@ -71,6 +69,14 @@ class BenchWindow(QWidget):
         for number, stage in enumerate(STAGES, start=1):
             shortcut = QShortcut(QKeySequence(f"Alt+{number}"), self)
             shortcut.activated.connect(lambda stage=stage: self._go(stage))
+
+    @cached_property
+    def shelf(self) -> ShelfPage:
+        """The shelf, made when it is first shown."""
+        made = ShelfPage(self.look, self.session)
+        self._stack.addWidget(made)
+        made.opened.connect(self.session.open_job)
+        return made
 
     def _commands(self) -> dict[str, tuple[str, str, Callable[[], None]]]:
         """Return every command: key, words for the find box, what it does."""
@@ -83,7 +89,11 @@ class BenchWindow(QWidget):
             "undo": ("Ctrl+Z", "Undo: strike the last entry", self._in_job(session.undo)),
             "redo": ("Ctrl+Shift+Z", "Redo", self._in_job(session.redo)),
             "ripple": ("F7", "AC ripple on this DC point", self._in_job(session.toggle_ripple)),
-            "group": ("F5", "Group the ladder by supply or by board", self._regroup),
+            "group": (
+                "F5",
+                "Group the ladder by supply or by board",
+                self._in_job(self.page.regroup),
+            ),
             "fold": ("F6", "Fold or unfold the tape", self.page.toggle_tape),
             "tape": ("Ctrl+L", "Pick from the tape", self._in_job(self.page.tape.pick_last)),
             "theme": ("Ctrl+D", "Lamp or Daylight", self._turn_theme),
@@ -128,9 +138,10 @@ class BenchWindow(QWidget):
         self.banner.setVisible(bool(self.session.read_only))
         if self.session.read_only:
             self.banner.setText(f"Nothing is logged: {self.session.read_only}")
-            self.banner.setStyleSheet(
-                f"background: {self.look.colour('live').name()}; color: {self.look.colour('live ink').name()}"
-            )
+            palette = self.banner.palette()
+            palette.setColor(QPalette.ColorRole.Window, self.look.colour("live"))
+            self.banner.setPalette(palette)
+            self.banner.setAutoFillBackground(True)
         if self.session.job:
             self.page.refresh()
             self._stack.setCurrentWidget(self.page)
@@ -165,12 +176,6 @@ class BenchWindow(QWidget):
     def _go(self, stage: str) -> None:
         if self.session.job:
             self.session.go(stage)  # type: ignore[arg-type]
-
-    def _regroup(self) -> None:
-        for surface in self.page.surfaces.values():
-            if isinstance(surface, LadderSurface):
-                surface.grouping = "board" if surface.grouping == "supply" else "supply"
-        self.refresh()
 
     def _turn_theme(self) -> None:
         self.look.set_theme("daylight" if self.look.theme == "lamp" else "lamp")

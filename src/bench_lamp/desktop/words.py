@@ -1,7 +1,7 @@
 """Labels that keep to the look: plain text only, so nothing from outside is markup."""
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QFontMetrics, QPainter, QPaintEvent
+from PySide6.QtGui import QPainter, QPaintEvent, QPalette
 from PySide6.QtWidgets import QLabel, QSizePolicy, QWidget
 
 from bench_lamp.desktop.glyphs import draw_glyph
@@ -33,7 +33,9 @@ class Words(QLabel):
 
     def _apply(self) -> None:
         self.setFont(self._look.font(*self._step, names=self._names))
-        self.setStyleSheet(f"color: {self._look.colour(self._token).name()}")
+        palette = QPalette()
+        palette.setColor(QPalette.ColorRole.WindowText, self._look.colour(self._token))
+        self.setPalette(palette)
 
 
 class VerdictLine(QWidget):
@@ -66,16 +68,9 @@ class VerdictLine(QWidget):
 
     def heightForWidth(self, width: int) -> int:
         """Return the height of the wrapped words."""
-        metrics = self._metrics()
-        room = width - self._look.px(22)
-        bounds = metrics.boundingRect(
-            0, 0, room, 1000, Qt.TextFlag.TextWordWrap, self.text() or "x"
-        )
-        return max(bounds.height(), self._look.px(20)) + self._look.px(2)
-
-    def _metrics(self) -> QFontMetrics:
-        """Return the metrics of the line's own font."""
-        return QFontMetrics(self._look.font(14, 600))
+        room = max(width - self._look.px(22), 40)
+        height = self._look.wrapped_height(self.text() or "x", (14, 600), room)
+        return max(height, self._look.px(20)) + self._look.px(2)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw shape and words."""

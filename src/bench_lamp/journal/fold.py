@@ -109,7 +109,7 @@ class _Draft:
     def _targets_below(self, part: str) -> tuple[str, ...]:
         if self.profile is None or not self.profile.power:
             return ("",)
-        points = FeedTree(self.profile).points_fed_by(part)
+        points = FeedTree.of(self.profile).points_fed_by(part)
         return (part, *(point.id for point in points)) if points else ("",)
 
     def _reading(

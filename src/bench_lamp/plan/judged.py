@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from bench_lamp.board import TestPoint
 from bench_lamp.checks import Judgement, judge, judge_ripple, judge_tone
 from bench_lamp.journal import Reading
-from bench_lamp.plan.situation import Situation
+from bench_lamp.plan.situation import Situation, remembered
 from bench_lamp.reason import Evidence, PartFact, PointFact
 from bench_lamp.units import engineering
 
@@ -25,16 +25,26 @@ class JudgedReading:
 
 def steady(situation: Situation, point: TestPoint, *, fresh: bool = False) -> JudgedReading | None:
     """Return the last reading of a point in its own mode, judged."""
-    reading = situation.state.latest(point.id, point.mode, fresh=fresh)
-    return judged(situation, point, reading) if reading else None
+    found = _all_steady(situation).get(point.id)
+    return None if found is None or (fresh and found.reading.is_stale) else found
+
+
+@remembered
+def _all_steady(situation: Situation) -> dict[str, JudgedReading]:
+    readings = situation.readings
+    return {
+        point.id: judged(situation, point, reading)
+        for point in situation.profile.test_points
+        if (reading := readings.get((point.id, point.mode)))
+    }
 
 
 def ripple(situation: Situation, point: TestPoint) -> JudgedReading | None:
     """Return the last fresh AC reading of a DC point, judged."""
     if point.mode != "dc V":
         return None
-    reading = situation.state.latest(point.id, "ac V", fresh=True)
-    return judged(situation, point, reading) if reading else None
+    reading = situation.readings.get((point.id, "ac V"))
+    return judged(situation, point, reading) if reading and not reading.is_stale else None
 
 
 def judged(situation: Situation, point: TestPoint, reading: Reading) -> JudgedReading:
@@ -82,6 +92,7 @@ def is_settled(situation: Situation, point: TestPoint) -> bool:
     return steady(situation, point, fresh=True) is not None
 
 
+@remembered
 def evidence(situation: Situation) -> Evidence:
     """Gather what still stands, in the reasoning's own words."""
     points = {}
@@ -98,6 +109,7 @@ def evidence(situation: Situation) -> Evidence:
     return Evidence(points=points, parts=part_facts(situation), seen=seen)
 
 
+@remembered
 def part_facts(situation: Situation) -> dict[str, PartFact]:
     """Return what is known of parts: toned, open, or replaced since."""
     facts: dict[str, PartFact] = {}

@@ -7,7 +7,7 @@ from bench_lamp.journal.events import StageMarked
 from bench_lamp.plan.card import Card, Choice
 from bench_lamp.plan.judged import JudgedReading, steady
 from bench_lamp.plan.rails import reading_card
-from bench_lamp.plan.situation import Situation
+from bench_lamp.plan.situation import Situation, remembered
 
 
 def is_proved_point(situation: Situation, point: TestPoint) -> bool:
@@ -24,6 +24,7 @@ def proof(situation: Situation, point: TestPoint) -> JudgedReading | None:
     return found
 
 
+@remembered
 def progress(situation: Situation) -> tuple[int, int]:
     """Return how many points are proved, and how many there are."""
     points = situation.profile.test_points

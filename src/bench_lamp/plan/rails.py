@@ -5,7 +5,7 @@ from bench_lamp.checks import Judgement
 from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice, Entry, Lead
 from bench_lamp.plan.judged import MODE_UNITS, is_settled, steady
-from bench_lamp.plan.situation import Situation
+from bench_lamp.plan.situation import Situation, remembered
 from bench_lamp.units import band_text, engineering
 
 MODE_WORDS = {
@@ -127,6 +127,7 @@ def consequence(situation: Situation, point: TestPoint, judgement: Judgement) ->
     return " · ".join(parts)
 
 
+@remembered
 def bad_points(situation: Situation) -> tuple[TestPoint, ...]:
     """Return the points whose standing reading is not good."""
     found = ((p, steady(situation, p, fresh=True)) for p in situation.profile.test_points)

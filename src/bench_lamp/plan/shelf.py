@@ -9,7 +9,7 @@ from bench_lamp.plan.card import Card, Choice
 from bench_lamp.plan.mains import check_mains
 from bench_lamp.plan.situation import Situation
 from bench_lamp.plan.stages import StageView, card_for, path, suggested
-from bench_lamp.plan.tape import tape
+from bench_lamp.plan.tape import tile
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -40,12 +40,9 @@ class ShelfCard:
 def shelf_card(situation: Situation) -> ShelfCard:
     """Return the shelf's view of one job."""
     state = situation.state
-    readings = [
-        tile
-        for tile, logged in zip(tape(situation), state.tape, strict=True)
-        if logged.event.body.kind == "reading" and not tile.is_struck
-    ]
-    last = readings[-1] if readings else None
+    read = (e for e in reversed(state.tape) if e.event.body.kind == "reading" and not e.struck_by)
+    logged = next(read, None)
+    last = tile(situation, logged) if logged else None
     mains = check_mains(situation.profile, state)
     advice = situation.last_visit.advice if situation.last_visit else ()
     return ShelfCard(

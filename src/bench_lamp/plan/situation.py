@@ -1,12 +1,16 @@
 """The situation: everything that advice is computed from, in one frozen value."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass, replace
-from functools import cached_property
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from functools import cached_property, wraps
+from typing import Any, TypeVar
 
 from bench_lamp.board import FeedTree, Profile
+from bench_lamp.board.profile import MeterMode
 from bench_lamp.checks import Meter
-from bench_lamp.journal import JobState
+from bench_lamp.journal import JobState, Reading
+
+T = TypeVar("T")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -36,8 +40,28 @@ class Situation:
     @cached_property
     def tree(self) -> FeedTree:
         """The feed order of the profile's power tree."""
-        return FeedTree(self.profile)
+        return FeedTree.of(self.profile)
 
-    def with_state(self, state: JobState) -> "Situation":
-        """Return the situation after another event."""
-        return replace(self, state=state)
+    @cached_property
+    def memory(self) -> dict[str, Any]:
+        """What was worked out of this situation already; see `remembered`."""
+        return {}
+
+    @cached_property
+    def readings(self) -> Mapping[tuple[str, MeterMode], Reading]:
+        """The last standing reading by target and mode."""
+        return {(r.target, r.mode): r for r in self.state.readings}
+
+
+def remembered(work: Callable[[Situation], T]) -> Callable[[Situation], T]:
+    """Work something out once for each situation: path, card and surface all ask for it."""
+
+    @wraps(work)
+    def recall(situation: Situation) -> T:
+        name = f"{work.__module__}.{work.__qualname__}"
+        if name not in situation.memory:
+            situation.memory[name] = work(situation)
+        found: T = situation.memory[name]
+        return found
+
+    return recall

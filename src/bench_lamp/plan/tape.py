@@ -48,10 +48,11 @@ class Tile:
 
 def tape(situation: Situation) -> tuple[Tile, ...]:
     """Return the tiles, oldest first."""
-    return tuple(_tile(situation, logged) for logged in situation.state.tape)
+    return tuple(tile(situation, logged) for logged in situation.state.tape)
 
 
-def _tile(situation: Situation, logged: Logged) -> Tile:
+def tile(situation: Situation, logged: Logged) -> Tile:
+    """Return one event's tile; a long tape is shown tile by tile."""
     body = logged.event.body
     title, verdict, detail, explanation = _WORDS[type(body)](situation, body)
     struck = bool(logged.struck_by)

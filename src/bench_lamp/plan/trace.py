@@ -8,10 +8,11 @@ from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice, Lead
 from bench_lamp.plan.judged import evidence
 from bench_lamp.plan.rails import bad_points, reading_card
-from bench_lamp.plan.situation import Situation
+from bench_lamp.plan.situation import Situation, remembered
 from bench_lamp.reason import Suggestion, suggestions
 
 
+@remembered
 def suspects(situation: Situation) -> tuple[Suggestion, ...]:
     """Return the suggestions that stand, in order."""
     return suggestions(situation.profile, evidence(situation))

@@ -38,7 +38,7 @@ def suggestions(profile: Profile, evidence: Evidence) -> tuple[Suggestion, ...]:
     The order is that of the feed: what stands nearest to the mains and is cheapest
     to test comes first, except that what was seen or toned open leads.
     """
-    search = _Search(profile, FeedTree(profile), evidence)
+    search = _Search(profile, FeedTree.of(profile), evidence)
     found: dict[str, Suggestion] = {}
     for suggestion in search.all():
         kept = found.setdefault(suggestion.part, suggestion)
