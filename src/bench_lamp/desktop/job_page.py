@@ -1,6 +1,6 @@
 """A job on the bench: header, path, surface, lit card, tape."""
 
-from collections.abc import Callable
+from importlib import import_module
 
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent
@@ -8,16 +8,13 @@ from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from bench_lamp.desktop.card import LitCard
 from bench_lamp.desktop.header import Header
-from bench_lamp.desktop.intake_surface import IntakeSurface
 from bench_lamp.desktop.lamp import SHINE, Ground
-from bench_lamp.desktop.lists_surface import HandbackSurface, SwapSurface
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.path import StagePath
 from bench_lamp.desktop.popover import TilePopover
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.surfaces import Headed, LadderSurface
 from bench_lamp.desktop.tape import Tape
-from bench_lamp.desktop.trace_surface import TraceSurface
 from bench_lamp.journal.events import Stage
 from bench_lamp.plan import prove, rails, stages
 from bench_lamp.plan.card import Asked, Choice
@@ -32,14 +29,15 @@ from bench_lamp.plan.trace import suspects
 NARROW, LOW = 1180, 740
 
 
-#: What each stage is drawn on. A later stage joins here.
-SURFACES: dict[Stage, Callable[[Look], Headed]] = {
-    "intake": IntakeSurface,
-    "rails": LadderSurface,
-    "trace": TraceSurface,
-    "swap": SwapSurface,
-    "prove": lambda look: LadderSurface(look, proves=True),
-    "handback": HandbackSurface,
+#: What each stage is drawn on: module and class, loaded when the stage is first shown.
+#: A later stage joins here.
+SURFACES: dict[Stage, tuple[str, str]] = {
+    "intake": ("intake_surface", "IntakeSurface"),
+    "rails": ("surfaces", "LadderSurface"),
+    "trace": ("trace_surface", "TraceSurface"),
+    "swap": ("lists_surface", "SwapSurface"),
+    "prove": ("surfaces", "ProveSurface"),
+    "handback": ("lists_surface", "HandbackSurface"),
 }
 
 
@@ -61,7 +59,8 @@ class JobPage(QWidget):
     def surface(self, stage: Stage) -> Headed:
         """Return a stage's surface; it is made when it is first wanted."""
         if stage not in self._surfaces:
-            made = SURFACES[stage](self._look)
+            module, name = SURFACES[stage]
+            made: Headed = getattr(import_module(f"bench_lamp.desktop.{module}"), name)(self._look)
             self._surfaces[stage] = made
             self._stack.addWidget(made)
             made.picked.connect(self._session.look_at)

@@ -3,6 +3,7 @@
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from bench_lamp.board import TestPoint
 from bench_lamp.desktop.ladder import Ladder
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.scroll import ClearScroll
@@ -45,11 +46,10 @@ class Headed(QWidget):
 
 
 class LadderSurface(Headed):
-    """The stages Rails and Prove: the ladder, with the next point lit."""
+    """The stage Rails: the ladder, with the next point lit."""
 
-    def __init__(self, look: Look, *, proves: bool = False, parent: QWidget | None = None) -> None:
-        super().__init__(look, "Prove" if proves else "Rails", parent)
-        self._proves = proves
+    def __init__(self, look: Look, title: str = "Rails", parent: QWidget | None = None) -> None:
+        super().__init__(look, title, parent)
         self.grouping: Grouping = "supply"
         self.ladder = Ladder(look)
         self.ladder.picked.connect(self.picked)
@@ -58,18 +58,33 @@ class LadderSurface(Headed):
 
     def show_situation(self, situation: Situation) -> None:
         """Show every point, the next one lit and in sight."""
-        find = prove.next_to_prove if self._proves else rails.next_point
-        point = find(situation)
+        point = self._next_point(situation)
         groups = ladder(situation, next_point=point.id if point else "", by=self.grouping)
         self.ladder.show_ladder(groups)
-        if self._proves:
-            done, total = prove.progress(situation)
-            self.subtitle.setText(f"{done} of {total} read good since the last change")
-        else:
-            self.subtitle.setText("red on the point, black on the ground named beside it")
+        self.subtitle.setText(self._subtitle(situation))
         QTimer.singleShot(0, self._follow)
+
+    def _next_point(self, situation: Situation) -> TestPoint | None:
+        return rails.next_point(situation)
+
+    def _subtitle(self, situation: Situation) -> str:
+        return "red on the point, black on the ground named beside it"
 
     def _follow(self) -> None:
         box = self.ladder.next_box()
         if box is not None:
             self.area.ensureVisible(0, int(box.center().y()), 0, int(box.height() * 1.6))
+
+
+class ProveSurface(LadderSurface):
+    """The stage Prove: the same ladder, with what must be read since the last change."""
+
+    def __init__(self, look: Look, parent: QWidget | None = None) -> None:
+        super().__init__(look, "Prove", parent)
+
+    def _next_point(self, situation: Situation) -> TestPoint | None:
+        return prove.next_to_prove(situation)
+
+    def _subtitle(self, situation: Situation) -> str:
+        done, total = prove.progress(situation)
+        return f"{done} of {total} read good since the last change"

@@ -3,22 +3,24 @@
 from collections.abc import Callable
 from functools import cached_property
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QKeySequence, QPaintEvent, QPalette, QShortcut
 from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
 from bench_lamp.checks import load_meters
-from bench_lamp.desktop import papers
 from bench_lamp.desktop.find_box import FindBox
 from bench_lamp.desktop.job_page import JobPage
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.session import Session
-from bench_lamp.desktop.shelf import ShelfPage
 from bench_lamp.desktop.words import Words
 from bench_lamp.errors import BenchLampError
 from bench_lamp.plan.find import Found, catalogue
 from bench_lamp.plan.stages import STAGES
+
+if TYPE_CHECKING:
+    from bench_lamp.desktop.shelf import ShelfPage
 
 TICK_MS = 20_000
 
@@ -71,8 +73,10 @@ class BenchWindow(QWidget):
             shortcut.activated.connect(lambda stage=stage: self._go(stage))
 
     @cached_property
-    def shelf(self) -> ShelfPage:
+    def shelf(self) -> "ShelfPage":
         """The shelf, made when it is first shown."""
+        from bench_lamp.desktop.shelf import ShelfPage
+
         made = ShelfPage(self.look, self.session)
         self._stack.addWidget(made)
         made.opened.connect(self.session.open_job)
@@ -113,12 +117,14 @@ class BenchWindow(QWidget):
         """Run a command by name: a window's own, `open:JOB`, or a paper to save."""
         if name.startswith("open:"):
             self.session.open_job(name.removeprefix("open:"))
-        elif name in papers.KINDS:
+        elif name.startswith("save-"):
             self._save(name)
         elif name in self.commands:
             self.commands[name][2]()
 
     def _save(self, command: str) -> None:
+        from bench_lamp.desktop import papers
+
         situation = self.session.situation
         if situation is None:
             return
