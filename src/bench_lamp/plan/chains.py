@@ -45,14 +45,17 @@ def chains(situation: Situation) -> tuple[Chain, ...]:
     for name in dict.fromkeys(s.point for s in found.values()):
         point = situation.profile.point(name)
         if point is not None:
+            upstream = situation.tree.upstream(point.net)
+            proved = max((i for i, b in enumerate(upstream) if b.id in alive), default=-1)
+            fed = alive | {b.id for b in upstream[:proved]}
             blocks = tuple(
                 ChainBlock(
                     id=block.id,
                     label=block_label(block),
-                    state=_state(block, found, facts, alive),
+                    state=_state(block, found, facts, fed),
                     is_next=lit is not None and lit.part == block.id,
                 )
-                for block in situation.tree.upstream(point.net)
+                for block in upstream
             )
             result.append(_chain(situation, point, blocks))
     return tuple(result)
