@@ -1,0 +1,91 @@
+"""Ohms from a net to its return with the power off, as a meter's low test voltage sees them."""
+
+import numpy as np
+
+from bench_lamp.board import Block
+from bench_lamp.board.blocks import (
+    Dropper,
+    Load,
+    Rectifier,
+    Regulator,
+    block_inputs,
+    block_outputs,
+)
+from bench_lamp.circuit.compile import Part
+from bench_lamp.circuit.elements import Array
+from bench_lamp.circuit.values import Values
+
+#: Junctions at a few hundred millivolts: a rectifier backwards and forwards, a regulator
+#: backwards (red on the output) and forwards, in ohms.
+RECTIFIER_OHMS = {"red": 2e6, "black": 2e5}
+REGULATOR_OHMS = {"red": 5e4, "black": 2e4}
+#: A load of semiconductors reads higher at the meter's low voltage than when it runs.
+COLD_LOAD = {"red": 8.0, "black": 3.0}
+LEAK_S = 1e-7
+
+
+def cold_ohms(part: Part, values: Values, *, lead: str = "red") -> Array:
+    """Return the resistance from each net to its return, once reservoirs have charged.
+
+    The diagonal of the inverse of the cold conductance matrix.
+
+    Parameters
+    ----------
+    part : Part
+        Whose nets are asked about.
+    values : Values
+        Component values, one row a case.
+    lead : str
+        Which lead is on the net: `red`, or `black` for the other polarity.
+
+    Returns
+    -------
+    array, shape (rows, nets)
+        In ohms.
+    """
+    place = {net: i for i, net in enumerate(part.nets)}
+    matrix = np.zeros((len(values.open_v), len(part.nets), len(part.nets)))
+    for net in part.nets:
+        matrix[:, place[net], place[net]] += values.shunt[net] + LEAK_S
+    matrix[:, 0, 0] += 1.0 / values.winding_ohms
+    for block in part.blocks:
+        if isinstance(block, Load):
+            i = place[block.net]
+            matrix[:, i, i] += values.amps[block.id] / part.nominal_v[i] / COLD_LOAD[lead]
+            continue
+        siemens = _between(block, values, lead)
+        for net in block_outputs(block):
+            i, j = place[block_inputs(block)[0]], place[net]
+            matrix[:, i, i] += siemens
+            matrix[:, j, j] += siemens
+            matrix[:, i, j] -= siemens
+            matrix[:, j, i] -= siemens
+    diagonal: Array = np.diagonal(np.linalg.inv(matrix), axis1=1, axis2=2).copy()
+    return diagonal
+
+
+def _between(block: Block, values: Values, lead: str) -> Array:
+    """Return the conductance between a block's ends at the meter's low voltage."""
+    if isinstance(block, Dropper):
+        return 1.0 / values.drop_ohms[block.id]
+    if isinstance(block, Regulator):
+        return 1.0 / REGULATOR_OHMS[lead] + values.through[block.id]
+    if isinstance(block, Rectifier):
+        return np.full(len(values.open_v), 1.0 / RECTIFIER_OHMS[lead])
+    return values.series.get(block.id, np.zeros(len(values.open_v)))
+
+
+def charging_ohms(seconds: Array, farads: float, *, source_ohms: float) -> Array:
+    """Return what an ohmmeter shows while a reservoir charges, in ohms.
+
+    The meter is a steady voltage behind `source_ohms`; it shows V/I of what it charges,
+    R·(e^(t/RC) − 1), rising from 0 and whatever its voltage.
+
+    Examples
+    --------
+    >>> ohms = charging_ohms(np.array([0.0, 1.0]), 1e-3, source_ohms=1000.0)
+    >>> ohms.round(1).tolist()
+    [0.0, 1718.3]
+    """
+    result: Array = source_ohms * np.expm1(seconds / (source_ohms * farads))
+    return result

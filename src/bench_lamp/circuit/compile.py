@@ -1,0 +1,162 @@
+"""From a profile's blocks to parts that can be solved alone.
+
+A tree falls apart at its windings: a fault behind one winding leaves the other
+rails as they were, apart from a shared mains. Each winding with all that hangs
+on it is a part; what stands before the transformer is the primary.
+"""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from bench_lamp.board import Block, FeedTree, Profile
+from bench_lamp.board.blocks import (
+    Dropper,
+    FuseBlock,
+    Load,
+    Pin,
+    Rectifier,
+    Regulator,
+    Reservoir,
+    Switch,
+    Transformer,
+    block_inputs,
+    block_outputs,
+)
+
+#: Drop of one conducting silicon diode, in volts.
+DIODE_V = 0.9
+#: Rise of a winding's voltage from rated load to no load, as a share.
+REGULATION = 0.06
+#: RMS of a charging current to its mean: the winding is rated for the RMS.
+CHARGING_RMS = 1.8
+#: Mains frequency, in hertz.
+MAINS_HZ = 50.0
+#: A contact, fuse or switch that is as it should be, in ohms.
+CONTACT_OHMS = 0.01
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Part:
+    """One winding and what hangs on it, as nets and blocks in feed order."""
+
+    #: Net of the winding.
+    root: str
+    #: Peak voltage of the winding without load, in volts.
+    open_v: float
+    #: Resistance of the winding as its load sees it, in ohms.
+    winding_ohms: float
+    #: What the part's loads draw together, in amperes.
+    rated_amps: float
+    nets: tuple[str, ...]
+    #: Whether each net carries AC (its value is then a peak).
+    is_ac: tuple[bool, ...]
+    #: What each net carries when all is well, roughly; scales loads.
+    nominal_v: tuple[float, ...]
+    blocks: tuple[Block, ...]
+
+    def index(self, net: str) -> int:
+        """Return the place of a net in the solution's columns."""
+        return self.nets.index(net)
+
+    @property
+    def fuses(self) -> tuple[FuseBlock, ...]:
+        """The part's fuses."""
+        return tuple(b for b in self.blocks if isinstance(b, FuseBlock))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PowerTree:
+    """A profile's power tree, ready for solving."""
+
+    profile: Profile
+    parts: tuple[Part, ...]
+    #: Blocks between the mains and the transformer.
+    primary: tuple[Block, ...]
+    #: The transformer, whose windings can open.
+    transformer: str
+
+    def part_of(self, net: str) -> int | None:
+        """Return the number of the part that a net belongs to; None in the primary."""
+        return next((i for i, p in enumerate(self.parts) if net in p.nets), None)
+
+    @property
+    def net_count(self) -> int:
+        """Number of nets behind the windings."""
+        return sum(len(p.nets) for p in self.parts)
+
+
+def compile_tree(profile: Profile) -> PowerTree | None:
+    """Return the tree of a profile, or None when it has no transformer to start from."""
+    transformer = next((b for b in profile.power if isinstance(b, Transformer)), None)
+    if transformer is None:
+        return None
+    tree = FeedTree.of(profile)
+    primary = tuple(b for b in tree.upstream(transformer.from_) if b.kind != "load")
+    parts = tuple(
+        _part(profile, net, volts, tree.downstream_nets({net}))
+        for net, volts in transformer.to.items()
+    )
+    return PowerTree(profile=profile, parts=parts, primary=primary, transformer=transformer.id)
+
+
+def _part(profile: Profile, root: str, volts: float, reached: frozenset[str]) -> Part:
+    blocks = _in_feed_order(profile.power, root, reached)
+    nets = [root]
+    for block in blocks:
+        nets += [n for n in block_outputs(block) if n not in nets]
+    amps = sum(b.amps for b in blocks if isinstance(b, Load)) or 0.05
+    open_v = volts * math.sqrt(2) * (1 + REGULATION)
+    is_rectified = any(isinstance(b, Rectifier) for b in blocks)
+    is_ac, nominal = _levels(nets, blocks, root, volts * math.sqrt(2))
+    return Part(
+        root=root,
+        open_v=open_v,
+        winding_ohms=REGULATION * volts / (amps * (CHARGING_RMS if is_rectified else 1.0)),
+        rated_amps=amps,
+        nets=tuple(nets),
+        is_ac=tuple(is_ac[n] for n in nets),
+        nominal_v=tuple(nominal[n] for n in nets),
+        blocks=blocks,
+    )
+
+
+def _in_feed_order(power: Sequence[Block], root: str, reached: frozenset[str]) -> tuple[Block, ...]:
+    """Return the blocks below a net so that each stands behind what feeds it."""
+    inside = [b for b in power if block_inputs(b) and block_inputs(b)[0] in reached]
+    ordered: list[Block] = []
+    known = {root}
+    while inside:
+        ready = [b for b in inside if block_inputs(b)[0] in known]
+        if not ready:
+            break
+        ordered += ready
+        known.update(n for b in ready for n in block_outputs(b))
+        inside = [b for b in inside if b not in ready]
+    return tuple(ordered)
+
+
+def _levels(
+    nets: Sequence[str], blocks: Sequence[Block], root: str, peak: float
+) -> tuple[dict[str, bool], dict[str, float]]:
+    """Return which nets carry AC, and roughly what each carries."""
+    is_ac, nominal = dict.fromkeys(nets, False), dict.fromkeys(nets, 0.0)
+    is_ac[root], nominal[root] = True, peak
+    for block in blocks:
+        for net in block_outputs(block):
+            before = block_inputs(block)[0]
+            if isinstance(block, (FuseBlock, Switch, Pin)):
+                is_ac[net], nominal[net] = is_ac[before], nominal[before]
+            elif isinstance(block, Rectifier):
+                drops = 2 if block.kind == "bridge" else 1
+                nominal[net] = 0.92 * (nominal[before] - drops * DIODE_V)
+            elif isinstance(block, Regulator):
+                nominal[net] = block.volts
+            elif isinstance(block, Dropper):
+                nominal[net] = block.zener
+    return is_ac, nominal
+
+
+def reservoir_on(part: Part, net: str) -> Reservoir | None:
+    """Return the reservoir on a net, if there is one."""
+    return next((b for b in part.blocks if isinstance(b, Reservoir) and b.net == net), None)

@@ -1,0 +1,143 @@
+"""Component values of every case: nominal, drawn within tolerance, changed by a fault."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from bench_lamp.board import Block
+from bench_lamp.board.blocks import (
+    Dropper,
+    FuseBlock,
+    Load,
+    Pin,
+    Rectifier,
+    Regulator,
+    Reservoir,
+    Switch,
+)
+from bench_lamp.circuit.compile import CONTACT_OHMS, Part
+from bench_lamp.circuit.elements import Array
+
+#: Standard deviations of component values, as shares. One draw serves every fault.
+SPREAD = {"mains": 0.025, "winding": 0.10, "farads": 0.12, "load": 0.10, "regulator": 0.012,
+          "zener": 0.02, "ohms": 0.03}  # fmt: skip
+#: Resistance that stands for a dead short, in ohms.
+SHORT_OHMS = 0.02
+
+
+@dataclass(slots=True)
+class Values:
+    """Parameters of a part's elements; each array has shape (rows,)."""
+
+    open_v: Array
+    winding_ohms: Array
+    #: Series conductance of fuses, switches and contacts, in siemens, by block.
+    series: dict[str, Array]
+    farads: dict[str, Array]
+    #: 1 both half waves, 2 one, by rectifier.
+    half: dict[str, Array]
+    #: Conductance from a net to its return (a short or a leak), in siemens, by net.
+    shunt: dict[str, Array]
+    set_v: dict[str, Array]
+    limit_a: dict[str, Array]
+    through: dict[str, Array]
+    drop_ohms: dict[str, Array]
+    zener_v: dict[str, Array]
+    #: What each load draws at its net's nominal voltage, in amperes.
+    amps: dict[str, Array]
+    #: A number from 0 to 1 a row, the severity of a fault that can be more or less.
+    severity: Array
+
+
+def draw_values(
+    part: Part, draws: int, seed: int, *, spread: float = 1.0, mains: Array | None = None
+) -> Values:
+    """Return `draws` rows of component values; the first row is nominal.
+
+    Parameters
+    ----------
+    part : Part
+        Whose elements are wanted.
+    draws : int
+        Number of rows, the nominal one included.
+    seed : int
+        The same seed gives the same draw for every fault (common random numbers).
+    spread : float
+        Factor on all tolerances; a truth model may be wider.
+    mains : array, shape (draws,), optional
+        Mains voltage as a factor, shared by all parts.
+    """
+    chance = np.random.default_rng(seed)
+
+    def drawn(value: float, kind: str) -> Array:
+        factors = np.exp(SPREAD[kind] * spread * chance.standard_normal(draws))
+        factors[0] = 1.0
+        result: Array = value * factors
+        return result
+
+    def all_rows(value: float) -> Array:
+        return np.full(draws, value)
+
+    level = mains if mains is not None else all_rows(1.0)
+    values = Values(
+        open_v=part.open_v * level, winding_ohms=drawn(part.winding_ohms, "winding"),
+        series={}, farads={}, half={}, shunt={}, set_v={}, limit_a={}, through={},
+        drop_ohms={}, zener_v={}, amps={}, severity=chance.random(draws),
+    )  # fmt: skip
+    values.severity[0] = 0.5
+    for block in part.blocks:
+        _put(values, block, drawn, all_rows)
+    values.shunt = {net: all_rows(0.0) for net in part.nets}
+    return values
+
+
+def _put(
+    values: Values,
+    block: Block,
+    drawn: Callable[[float, str], Array],
+    same: Callable[[float], Array],
+) -> None:
+    """Put one block's component values into every row."""
+    if isinstance(block, (FuseBlock, Switch, Pin)):
+        values.series[block.id] = same(1 / CONTACT_OHMS)
+    elif isinstance(block, Rectifier):
+        values.half[block.id] = same(1.0 if block.kind == "bridge" else 2.0)
+    elif isinstance(block, Reservoir):
+        values.farads[block.id] = drawn(block.value, "farads")
+    elif isinstance(block, Load):
+        values.amps[block.id] = drawn(block.amps, "load")
+    elif isinstance(block, Dropper):
+        values.drop_ohms[block.id] = drawn(block.ohms, "ohms")
+        values.zener_v[block.id] = drawn(block.zener, "zener")
+    elif isinstance(block, Regulator):
+        values.set_v[block.id] = drawn(block.volts, "regulator")
+        values.limit_a[block.id] = same(block.limit)
+        values.through[block.id] = same(0.0)
+
+
+def mains_draws(draws: int, seed: int, *, spread: float = 1.0) -> Array:
+    """Return the mains as a factor for each draw, the first 1: shared by all parts."""
+    chance = np.random.default_rng(seed + 1_000_003)
+    factors = np.exp(SPREAD["mains"] * spread * chance.standard_normal(draws))
+    factors[0] = 1.0
+    result: Array = factors
+    return result
+
+
+def repeated(values: Values, times: int) -> Values:
+    """Return the same draws again and again, one block of rows for each fault."""
+
+    def again(array: Array) -> Array:
+        return np.tile(array, times)
+
+    return Values(
+        open_v=again(values.open_v),
+        winding_ohms=again(values.winding_ohms),
+        severity=again(values.severity),
+        **{
+            name: {key: again(array) for key, array in getattr(values, name).items()}
+            for name in ("series", "farads", "half", "shunt", "set_v", "limit_a", "through",
+                         "drop_ohms", "zener_v", "amps")
+        },
+    )  # fmt: skip

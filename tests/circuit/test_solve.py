@@ -1,0 +1,334 @@
+"""The solver against closed forms, an independent time-domain integration, and itself."""
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from scipy.integrate import solve_ivp
+
+from bench_lamp.board import Profile, load_profile
+from bench_lamp.circuit import compile_tree, faults_of, solve_part
+from bench_lamp.circuit.cold import charging_ohms, cold_ohms
+from bench_lamp.circuit.compile import DIODE_V, MAINS_HZ
+from bench_lamp.circuit.elements import rectifier
+from bench_lamp.circuit.faults import case_values
+from bench_lamp.circuit.solve import crossing
+from bench_lamp.circuit.values import draw_values, mains_draws, repeated
+
+HEAD = """\
+format: bench-lamp board 1
+id: rig
+name: rig
+test_points: []
+power:
+  - {id: X1, kind: inlet, to: line, volts: 230 V}
+  - {id: F1, kind: fuse, from: line, to: mains, rating: 3 A slow}
+  - {id: T1, kind: transformer, from: mains, to: {sec: 12 V}}
+"""
+RAW = """\
+  - {id: F2, kind: fuse, from: sec, to: ac, rating: 5 A slow}
+  - {id: BR1, kind: bridge, from: ac, to: raw}
+  - {id: C1, kind: reservoir, net: raw, value: 4700 uF, rating: 35 V}
+"""
+
+
+@pytest.fixture
+def rig(tmp_path):
+    """Return a maker of a one-winding tree from a few lines of profile."""
+
+    def make(*lines: str):
+        path = tmp_path / "rig.board.yaml"
+        path.write_text(HEAD + "".join(lines))
+        profile: Profile = load_profile(path)
+        tree = compile_tree(profile)
+        assert tree is not None
+        return tree
+
+    return make
+
+
+def solved(tree, fault: str = ""):
+    """Return voltages and ripple by net of the first part, nominal, with one fault."""
+    part = tree.parts[0]
+    values = draw_values(part, 1, seed=1)
+    if fault:
+        found = next(f for f in faults_of(tree) if f.name == fault)
+        case_values(values, (found,), 1)
+    solution = solve_part(part, values)
+    assert solution.has_converged.all()
+    return (
+        dict(zip(part.nets, solution.volts[0], strict=True)),
+        dict(zip(part.nets, solution.ripple[0], strict=True)),
+    )
+
+
+def test_a_winding_with_a_resistance_is_a_thevenin_source(rig):
+    """12 V RMS at 2 A: 6 % regulation is 0.36 Ω; the load is 16.97 V peak / 2 A = 8.485 Ω."""
+    tree = rig("  - {id: L1, kind: load, net: sec, amps: 2 A}\n")
+    volts, _ = solved(tree)
+    open_v = 12 * math.sqrt(2) * 1.06
+    assert volts["sec"] == pytest.approx(open_v * 8.4853 / (8.4853 + 0.36), rel=1e-4)
+
+
+def test_contacts_divide_in_series(rig):
+    tree = rig(
+        "  - {id: J1.1, kind: pin, from: sec, to: far}\n",
+        "  - {id: L1, kind: load, net: far, amps: 2 A}\n",
+    )
+    volts, _ = solved(tree)
+    assert volts["far"] / volts["sec"] == pytest.approx(8.4853 / (8.4853 + 0.01), rel=1e-6)
+    volts, _ = solved(tree, "J1.1: open")
+    assert volts["far"] == pytest.approx(0.0, abs=1e-3)
+
+
+def met(*, ohms: float, farads: float, k: float, load: float) -> float:
+    """Return the mean voltage of a 20 V rectifier on a resistance."""
+    one = np.ones(1)
+
+    def at(level):
+        return rectifier(level, 20 * one, ohms * one, farads * one, k * one, 50.0)
+
+    level = crossing(lambda u: at(u).amps - at(u).volts / load, 20 * one)
+    return float(at(level).volts[0])
+
+
+@pytest.mark.parametrize(("k", "limit"), [(1, 2 / math.pi), (2, 1 / math.pi)])
+def test_without_a_reservoir_the_mean_is_the_published_one(k, limit):
+    """Mean of a full-wave rectified sine 2/π of its peak, half-wave 1/π."""
+    assert met(ohms=1e-3, farads=1e-12, k=k, load=100) / 20 == pytest.approx(limit, rel=1e-3)
+
+
+def test_with_a_very_large_reservoir_the_peak_is_held():
+    assert met(ohms=1e-4, farads=10.0, k=1, load=20) == pytest.approx(20, rel=2e-3)
+
+
+def test_between_the_limits_the_published_charging_current_flows():
+    """Conduction from 60 to 120 degrees: 20/(π 0.4) (2 cos 60° − (π/3) sin 60°) = 1.4813 A."""
+    one = np.ones(1)
+    level = 20 * math.sin(math.pi / 3) * one
+    supply = rectifier(level, 20 * one, 0.4 * one, 10.0 * one, one, 50.0)
+    by_hand = 20 / (math.pi * 0.4) * (1 - math.pi / 3 * math.sqrt(3) / 2)
+    assert supply.amps[0] == pytest.approx(by_hand, rel=1e-9)
+    assert supply.ripple[0] == pytest.approx(by_hand / (2 * 50 * 10) * (2 / 3), rel=1e-3)
+
+
+@given(
+    a=st.floats(0, 20), b=st.floats(0, 20), ohms=st.floats(0.05, 50), farads=st.floats(1e-6, 0.1),
+    k=st.sampled_from([1.0, 2.0]),
+)  # fmt: skip
+def test_a_higher_level_means_less_current_and_the_mean_stays_below_it(a, b, ohms, farads, k):
+    low, high = sorted((a, b))
+    one = np.ones(1)
+    less, more = (
+        rectifier(u * one, 20 * one, ohms * one, farads * one, k * one, 50.0) for u in (low, high)
+    )
+    assert less.amps[0] >= more.amps[0] - 1e-9
+    assert more.volts[0] <= high + 1e-9
+    assert more.volts[0] >= 2 / (math.pi * k) * 20 - ohms * more.amps[0] - 1e-9
+
+
+@given(
+    load=st.floats(0.5, 5000), ohms=st.floats(0.05, 50), farads=st.floats(1e-7, 0.1),
+    k=st.sampled_from([1.0, 2.0]),
+)  # fmt: skip
+def test_a_crossing_is_always_found(load, ohms, farads, k):
+    """The rectifier gives just what a resistance draws, whatever the components."""
+    one = np.ones(1)
+
+    def at(level):
+        return rectifier(level, 20 * one, ohms * one, farads * one, k * one, 50.0)
+
+    level = crossing(lambda u: at(u).amps - at(u).volts / load, 20 * one)
+    found = at(level)
+    assert found.amps[0] == pytest.approx(found.volts[0] / load, rel=1e-4, abs=1e-6)
+
+
+def simulated(open_v: float, ohms: float, farads: float, load_ohms: float) -> tuple[float, float]:
+    """Integrate winding, bridge, reservoir and load in time; return mean and ripple.
+
+    An independent reference: each diode pair is a smooth switch behind the winding's
+    resistance, and the last of many mains periods is looked at.
+    """
+    omega, drops = 2 * math.pi * MAINS_HZ, 2 * DIODE_V
+
+    def slope(t, v):
+        drive = abs(open_v * math.sin(omega * t)) - drops - v[0]
+        return [(max(drive, 0.0) / ohms - v[0] / load_ohms) / farads]
+
+    periods = max(12, int(8 * load_ohms * farads * MAINS_HZ * min(1.0, ohms / load_ohms * 6) + 12))
+    end = periods / MAINS_HZ
+    times = np.linspace(end - 1 / MAINS_HZ, end, 800)
+    run = solve_ivp(slope, (0, end), [0.8 * open_v], t_eval=times, max_step=1 / MAINS_HZ / 150)
+    return float(run.y[0].mean()), float(np.ptp(run.y[0]))
+
+
+@pytest.mark.parametrize("amps", [0.3, 1.0, 2.0])
+@pytest.mark.parametrize("microfarads", [2200, 4700, 10000])
+def test_the_rectifier_against_integration_in_time(rig, amps, microfarads):
+    """Mean within 5 %, ripple within 20 %, for several loads and reservoirs."""
+    tree = rig(
+        RAW.replace("4700 uF", f"{microfarads} uF"),
+        f"  - {{id: L1, kind: load, net: raw, amps: {amps} A}}\n",
+    )
+    part = tree.parts[0]
+    volts, ripple = solved(tree)
+    load_ohms = part.nominal_v[part.index("raw")] / amps
+    mean, pp = simulated(part.open_v, part.winding_ohms + 0.05, microfarads * 1e-6, load_ohms)
+    assert volts["raw"] == pytest.approx(mean, rel=0.05)
+    assert ripple["raw"] == pytest.approx(pp, rel=0.20)
+
+
+REGULATED = (
+    RAW
+    + "  - {id: U1, kind: regulator, from: raw, to: five, volts: 5 V, limit: 3 A, dropout: 2 V}\n"
+    + "  - {id: J1.1, kind: pin, from: five, to: far}\n"
+    + "  - {id: CPU, kind: load, net: far, amps: 1 A}\n"
+)
+
+
+@pytest.mark.parametrize(
+    ("fault", "net", "low", "high"),
+    [
+        ("", "far", 4.93, 5.0),
+        ("F2: open", "raw", 0.0, 0.01),
+        ("C1: dried out", "far", 0.0, 4.995),
+        ("U1: dead", "far", 0.0, 0.01),
+        ("U1: passes its input", "far", 7.0, 15.0),
+        ("U1: low", "far", 3.7, 4.7),
+        ("U1: high", "far", 5.3, 6.8),
+        ("J1.1: resistive", "far", 2.7, 4.7),
+        ("J1.1: resistive", "five", 4.95, 5.05),
+        ("CPU: shorted", "five", 0.0, 0.5),
+        ("CPU: open", "far", 4.99, 5.01),
+        ("C1: shorted, F2 blown", "raw", 0.0, 0.01),
+        ("T1: winding sec open", "raw", 0.0, 0.001),
+    ],
+)
+def test_what_each_fault_makes_of_a_regulated_supply(rig, fault, net, low, high):
+    volts, _ = solved(rig(REGULATED), fault)
+    assert low <= volts[net] <= high
+
+
+def test_an_open_leg_more_than_doubles_the_ripple(rig):
+    _, good = solved(rig(REGULATED))
+    _, bad = solved(rig(REGULATED), "BR1: one leg open")
+    assert bad["raw"] / good["raw"] == pytest.approx(2.2, rel=0.15)
+
+
+def test_a_dried_reservoir_lets_ripple_through_the_regulator(rig):
+    _, good = solved(rig(REGULATED))
+    _, bad = solved(rig(REGULATED), "C1: dried out")
+    assert good["far"] < 0.02
+    assert bad["far"] > 0.5
+
+
+def test_a_regulator_behind_a_connector_is_solved_too(rig):
+    """Its current flows through the contact: 1 A over 10 mΩ."""
+    tree = rig(
+        RAW,
+        "  - {id: J1.1, kind: pin, from: raw, to: board}\n",
+        "  - {id: U1, kind: regulator, from: board, to: five, volts: 5 V, limit: 3 A}\n",
+        "  - {id: CPU, kind: load, net: five, amps: 1 A}\n",
+    )
+    volts, _ = solved(tree)
+    assert volts["five"] == pytest.approx(5.0)
+    assert volts["raw"] - volts["board"] == pytest.approx(0.01, rel=1e-3)
+    volts, _ = solved(tree, "J1.1: open")
+    assert volts["five"] < 0.1
+
+
+def test_currents_meet_at_every_crossing(orrery):
+    """Every fault under many draws: the rectifier gives what hangs on it, no case is lost."""
+    tree, draws = compile_tree(orrery), 16
+    mains = mains_draws(draws, 3)
+    lost = total = 0
+    for number, part in enumerate(tree.parts):
+        own = tuple(f for f in faults_of(tree) if f.part == number)
+        values = repeated(draw_values(part, draws, seed=number, mains=mains), len(own))
+        case_values(values, own, draws)
+        solution = solve_part(part, values)
+        lost += int((~solution.has_converged).sum())
+        total += len(solution.has_converged)
+        assert np.isfinite(solution.volts).all()
+        assert (solution.volts >= -1e-9).all()
+    assert total > 1000
+    assert lost == 0
+
+
+def test_the_healthy_set_reads_what_its_profile_says(orrery):
+    """The profile's practice bands and the model agree at every test point behind the windings."""
+    tree = compile_tree(orrery)
+    for part in tree.parts:
+        solution = solve_part(part, draw_values(part, 1, seed=1))
+        for point in orrery.test_points:
+            if point.net in part.nets:
+                i = part.index(point.net)
+                volts = solution.volts[0, i] / (math.sqrt(2) if part.is_ac[i] else 1.0)
+                assert point.design.low <= volts <= point.design.high, (point.id, volts)
+
+
+def test_faults_of_the_orrery_set(orrery):
+    names = [f.name for f in faults_of(compile_tree(orrery))]
+    assert len(names) == len(set(names)) >= 70
+    assert {"F4: open", "BR2: shorted, F4 blown", "J3.5: resistive", "T1: winding sec_coil open",
+            "VR1: zener shorted", "X1: no mains"} <= set(names)  # fmt: skip
+    assert not any("U1" in n and "blown" in n for n in names)
+
+
+def test_a_fault_changes_its_own_rows_only(rig):
+    tree = rig(REGULATED)
+    part = tree.parts[0]
+    own = faults_of(tree)
+    own = tuple(f for f in own if f.part == 0)
+    values = repeated(draw_values(part, 4, seed=2), len(own))
+    case_values(values, own, 4)
+    together = solve_part(part, values).volts.reshape(len(own), 4, -1)
+    for number, fault in enumerate(own):
+        alone = draw_values(part, 4, seed=2)
+        case_values(alone, (fault,), 4)
+        np.testing.assert_allclose(together[number], solve_part(part, alone).volts, atol=1e-7)
+
+
+def test_the_same_draw_serves_every_fault():
+    first, second = mains_draws(8, 5), mains_draws(8, 5)
+    np.testing.assert_array_equal(first, second)
+    assert first[0] == 1.0
+    assert np.std(mains_draws(4000, 1)[1:]) == pytest.approx(0.025, rel=0.05)
+
+
+def test_cold_ohms_of_a_divider_by_hand(rig):
+    """Seen from sec: the winding 0.36 Ω across everything. From far: 10 mΩ more."""
+    tree = rig(
+        "  - {id: J1.1, kind: pin, from: sec, to: far}\n",
+        "  - {id: L1, kind: load, net: far, amps: 2 A}\n",
+    )
+    part = tree.parts[0]
+    ohms = dict(zip(part.nets, cold_ohms(part, draw_values(part, 1, seed=1))[0], strict=True))
+    load = 8.4853 * 8
+    assert ohms["sec"] == pytest.approx(1 / (1 / 0.36 + 1 / (load + 0.01)), rel=1e-3)
+    assert ohms["far"] == pytest.approx(1 / (1 / load + 1 / 0.37), rel=1e-3)
+
+
+def test_a_short_shows_cold_and_polarity_matters(rig):
+    tree = rig(REGULATED)
+    part = tree.parts[0]
+    good = draw_values(part, 1, seed=1)
+    red, black = (cold_ohms(part, good, lead=lead)[0] for lead in ("red", "black"))
+    far = part.index("far")
+    assert red[far] > 1.5 * black[far] > 10
+    bad = draw_values(part, 1, seed=1)
+    case_values(bad, (next(f for f in faults_of(tree) if f.name == "CPU: shorted"),), 1)
+    assert cold_ohms(part, bad)[0, far] == pytest.approx(0.1, rel=0.02)
+
+
+def test_a_charging_reservoir_rises_as_it_should():
+    """After one time constant an ohmmeter of R shows (e − 1)·R."""
+    shown = charging_ohms(np.array([0.0, 4.7]), 4.7e-3, source_ohms=1000.0)
+    assert shown[0] == 0.0
+    assert shown[1] == pytest.approx(1000 * (math.e - 1), rel=1e-9)
+
+
+def test_a_profile_without_a_transformer_has_no_tree(ruskel):
+    assert compile_tree(ruskel) is None
