@@ -18,7 +18,7 @@ from bench_lamp.board.blocks import (
     block_outputs,
 )
 from bench_lamp.circuit.compile import Part, PowerTree
-from bench_lamp.circuit.values import SHORT_OHMS, Values
+from bench_lamp.circuit.values import OPEN_S, SHORT_OHMS, Values
 
 Change = Callable[[Values, slice], None]
 
@@ -87,7 +87,7 @@ def _of_block(number: int, part: Part, block: Block) -> Iterator[Fault]:
 def _blowing(change: Change, fuse: str) -> Change:
     def both(values: Values, rows: slice) -> None:
         change(values, rows)
-        values.series[fuse][rows] = 1e-9
+        values.series[fuse][rows] = OPEN_S
 
     return both
 
@@ -143,7 +143,7 @@ def _of_load(_: Part, block: Load) -> _Kinds:
 
 def _open(block: str) -> Change:
     def change(values: Values, rows: slice) -> None:
-        values.series[block][rows] = 1e-9
+        values.series[block][rows] = OPEN_S
 
     return change
 

@@ -24,6 +24,8 @@ SPREAD = {"mains": 0.025, "winding": 0.10, "farads": 0.12, "load": 0.10, "regula
           "zener": 0.02, "ohms": 0.03}  # fmt: skip
 #: Resistance that stands for a dead short, in ohms.
 SHORT_OHMS = 0.02
+#: Conductance that stands for an open contact, in siemens.
+OPEN_S = 1e-11
 
 
 @dataclass(slots=True)

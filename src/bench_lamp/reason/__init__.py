@@ -1,7 +1,8 @@
 """Reason: from what was read to what to suspect.
 
-For: suggestions by the fuse map and the order of the power tree.
-May import: `board`, `units`.
+For: suggestions by the fuse map and the order of the power tree; and, over the circuit
+model, the dictionary of predictions, the odds, groups, and the next test.
+May import: `board`, `circuit`, `units`, NumPy (the second half only).
 Must not import: `journal`, `checks`, Qt, SQL.
 """
 
