@@ -148,6 +148,33 @@ def test_the_screen_says_logged_only_after_the_disk(open_bench, tmp_path):
     assert all(shown <= stored for shown, stored in seen)
 
 
+def test_what_is_typed_before_the_disk_has_answered_is_kept_and_nothing_is_logged_twice(open_bench):
+    hands = open_bench()
+    hands.type("9.4")
+    hands.press(Qt.Key.Key_Return)
+    assert hands.session.is_waiting
+    hands.press(Qt.Key.Key_Return)
+    hands.type("5.0")
+    hands.settle()
+    assert hands.title.startswith("Read L1")
+    assert hands.card.entry.field.text() == "5.0"
+    assert len(hands.state.readings) == 4
+    hands.press(Qt.Key.Key_Return)
+    hands.settle()
+    assert hands.state.latest("L1", "dc V").value == 5.0
+
+
+@pytest.mark.parametrize("scale", ["", "large", "1.5", "-3", "900"])
+def test_nonsense_in_the_settings_does_not_keep_the_window_shut(open_bench, tmp_path, scale):
+    from bench_lamp.desktop.app import _remember
+
+    (tmp_path / "settings.ini").write_text(f"[General]\nscale={scale}\nmeter=gone\ntheme=pink\n")
+    hands = open_bench(demo=False)
+    _remember(hands.bench, tmp_path)
+    assert 1.0 <= hands.window.look.scale <= 1.75
+    assert hands.session.meter.id == "hearthwell-60"
+
+
 def test_digits_go_to_the_entry_from_anywhere(open_bench):
     hands = open_bench()
     hands.page.tape.setFocus()

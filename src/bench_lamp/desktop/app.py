@@ -12,6 +12,7 @@ from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
 from bench_lamp.board import ProfileLibrary
+from bench_lamp.checks import load_meters
 from bench_lamp.desktop.look import Look, load_fonts
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.showing import Clock, utc_now
@@ -161,7 +162,7 @@ def _remember(bench: Bench, folder: Path) -> None:
     theme, scale, meter = (settings.value(name) for name in ("theme", "scale", "meter"))
     if theme == "daylight":
         bench.window.look.set_theme("daylight")
-    if isinstance(scale, str):
+    if isinstance(scale, str) and scale.replace(".", "", 1).isdecimal():
         bench.window.look.set_scale(float(scale))
-    if isinstance(meter, str):
-        bench.session.use_meter(meter)
+    if meter in load_meters():
+        bench.session.use_meter(str(meter))

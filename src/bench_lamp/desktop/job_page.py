@@ -50,6 +50,8 @@ class JobPage(QWidget):
         self.header, self.path, self.card = Header(look), StagePath(look), LitCard(look)
         self.tape, self.popover = Tape(look), TilePopover(look, self)
         self.fold_by_hand: bool | None = None
+        #: What was typed while the answer before it went to the disk.
+        self._ahead = ""
         self.grouping: Grouping = "supply"
         self._stack = QStackedWidget()
         self._surfaces: dict[Stage, Headed] = {}
@@ -119,6 +121,10 @@ class JobPage(QWidget):
         self._stack.setCurrentWidget(surface)
         self.tape.show_tape(situation)
         self.card.show_card(card, self._keys())
+        ahead, self._ahead = self._ahead, ""
+        if ahead and card.entry is not None:
+            self.card.entry.field.setText(ahead)
+            self.card.typed.emit(ahead)
 
     def show_time(self) -> None:
         """Let the header's clock go on."""
@@ -156,6 +162,7 @@ class JobPage(QWidget):
         self.card.tell("high" if is_refusal else "", what, mend)
 
     def _on_logged(self) -> None:
+        self._ahead = self._session.ahead_of(self.card.entry.field.text())
         self.card.entry.empty()
 
     def _on_chosen(self, choice: Choice) -> None:

@@ -22,7 +22,9 @@ class Session(Showing):
     # What is said.
 
     def answer(self, text: str) -> None:
-        """Take what was typed on the lit card."""
+        """Take what was typed on the lit card; while an answer is on its way, wait for it."""
+        if self.is_waiting:
+            return
         self._typed = text
         situation = self.situation
         if self.is_making:
@@ -40,6 +42,10 @@ class Session(Showing):
             self._ask(answer)
         else:
             self._accept(answer)
+
+    def ahead_of(self, text: str) -> str:
+        """Return what was typed on after the answer that has just been logged."""
+        return text.removeprefix(self._typed) if text != self._typed else ""
 
     def choose(self, choice: Choice) -> None:
         """Take one of a card's choices."""
@@ -144,6 +150,7 @@ class Session(Showing):
     def on_failed(self, error: BenchLampError, events: tuple[Event, ...]) -> None:
         """The events are not on disk: say so, keep what was typed."""
         self._after.pop(events[-1].id, None)
+        self._again = ""
         self.told.emit(str(error), error.hint, True)
 
     @Slot(str)
