@@ -4,10 +4,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bench_lamp.bench import SimulatedBoard, Truth, draw_truth
-from bench_lamp.reason.dictionary import Dictionary, Test, as_log
-from bench_lamp.reason.groups import group_faults
-from bench_lamp.reason.next_test import Outcomes, group_odds, outcomes, rank_tests
+from bench_lamp.bench import Request
+from bench_lamp.bench.simulated import SimulatedBoard, Truth, draw_truth
+from bench_lamp.circuit import Condition
+from bench_lamp.reason.dictionary import scaled
+from bench_lamp.reason.engine import Engine
+from bench_lamp.reason.menu import LIVE, Test, effort
+from bench_lamp.reason.next_test import group_odds
 from bench_lamp.reason.posterior import hear_complaint, observe, start
 
 STOP, MOST = 0.95, 60
@@ -18,53 +21,55 @@ class Hunt:
     """How one hunt ended."""
 
     tests: int
+    seconds: float
     is_right: bool
     odds: float
+    fault: str = ""
+    said: str = ""
 
 
 @dataclass(frozen=True)
 class Hunter:
-    """A dictionary with what is worked out of it once."""
+    """Hunts drawn faults with one engine."""
 
-    dictionary: Dictionary
-    groups: tuple[int, ...]
-    known: tuple[Outcomes, ...]
-
-    @classmethod
-    def of(cls, dictionary: Dictionary) -> "Hunter":
-        groups = group_faults(dictionary)
-        return cls(dictionary, groups, outcomes(dictionary, groups))
+    engine: Engine
 
     def hunt(self, seed: int, order: str = "best") -> Hunt:
         """Hunt one drawn fault: by information, in fixed order, or at random."""
-        board = draw_truth(self.dictionary.tree, self.dictionary.faults, seed, Truth())
-        posterior = hear_complaint(start(self.dictionary), board.complaint())
-        queue = list(self.dictionary.tests)
+        engine = self.engine
+        book = engine.dictionary
+        board = draw_truth(book.tree, book.faults, seed, Truth())
+        posterior = hear_complaint(start(book), board.complaint())
+        queue = list(engine.menu.plain())
         if order == "random":
             np.random.default_rng(seed).shuffle(queue)  # type: ignore[arg-type]
-        count = 0
+        present, count, seconds = LIVE, 0, 0.0
         while count < (MOST if order == "best" else len(queue)):
-            if group_odds(posterior, self.groups).max() >= STOP:
+            if group_odds(posterior, engine.groups).max() >= STOP:
                 break
-            test = queue[count]
-            if order == "best":
-                ranked = rank_tests(posterior, self.groups, self.known)
+            test = queue[count] if order != "best" else None
+            if test is None:
+                ranked = engine.ranker.rank(posterior, present).proposals
                 if not ranked or ranked[0].bits < 0.02:
                     break
                 test = ranked[0].test
-            posterior = observe(posterior, test, shown(board, test))
+            seconds += effort(test, present)
+            present = test.condition
+            posterior = observe(posterior, test, shown(board, test, present))
             count += 1
-        shares = group_odds(posterior, self.groups)
-        true = self.groups[self.dictionary.faults.index(board.faults[0])]
-        return Hunt(count, int(shares.argmax()) == true, float(shares.max()))
+        shares = group_odds(posterior, engine.groups)
+        true = engine.groups[book.faults.index(board.faults[0])]
+        said = int(shares.argmax())
+        name = next(
+            (f.name for f, g in zip(book.faults, engine.groups, strict=True) if g == said), "?"
+        )
+        return Hunt(count, seconds, said == true, float(shares.max()), board.faults[0].name, name)
 
 
-def shown(board: SimulatedBoard, test: Test) -> float:
+def shown(board: SimulatedBoard, test: Test, present: Condition) -> float:
     """Return what the board shows, in the scale of the test."""
-    if test.kind == "tone":
-        return float(not board.tone(test.target))
-    value = board.read(test.kind, test.target)
-    return value if test.kind == "dc" else float(as_log(np.array(value)))
+    request = Request(kind=test.kind, target=test.target, condition=present)
+    return scaled(test.kind, board.read(request).value)
 
 
 def calibration(hunts: list[Hunt]) -> list[tuple[str, int, float, float]]:

@@ -4,7 +4,8 @@ import numpy as np
 import pytest
 
 from bench_lamp.bench import SimulatedBoard, Truth
-from bench_lamp.circuit import Condition, compile_tree, faults_of
+from bench_lamp.circuit import Condition, compile_tree
+from bench_lamp.circuit.faults import faults_of
 
 EXACT = Truth(spread=0.0, leak=0.0, misread=0.0, gain=0.0, complaint_error=0.0)
 

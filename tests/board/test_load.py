@@ -178,10 +178,12 @@ def test_the_way_from_the_mains(orrery, net, chain):
     ("part", "points"),
     [
         ("F4", "C Q D"),
-        ("C2", "C D"),
-        ("J2", "L1 D1"),
+        ("C2", "C Q D"),
+        ("J2", "L1"),
         ("J2.4", "L1"),
-        ("U1", "A L1 D1"),
+        ("U1", "A B P L1 D1"),
+        ("J6", "D1"),
+        ("LAMPS", "C Q D"),
         ("BT1", ""),
     ],
 )

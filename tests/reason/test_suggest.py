@@ -50,7 +50,7 @@ ABSENT = fact(0.1, "absent")
         ),
         pytest.param(evidence(A=fact(4.2, "low", noisy=False)), ["U1"], id="low-but-quiet"),
         pytest.param(
-            evidence(A=fact(8.0, "high")), ["J2.4", "J2.6", "U1"], id="high-load-or-regulator"
+            evidence(A=fact(8.0, "high")), ["J2.4", "J6.2", "U1"], id="high-load-or-regulator"
         ),
         pytest.param(evidence(E=fact(41.0, "high")), ["J3.8"], id="high-unregulated"),
         pytest.param(evidence(C=fact(17.5, noisy=True)), ["BR2", "C2"], id="good-volts-but-noisy"),

@@ -1,10 +1,12 @@
 """Bench: instruments, and the simulated board that ships with the program.
 
-For: what answers readings: a board with hidden faults and drawn component values.
+For: the protocol of instruments, and what answers it without hardware: a board with
+hidden faults and drawn component values. What is named here costs no NumPy; the
+simulated board (`bench.simulated`, `bench.demo`) does.
 May import: `circuit`, `board`, `units`, NumPy.
 Must not import: `reason`, `journal`, Qt, SQL.
 """
 
-from bench_lamp.bench.simulated import SimulatedBoard, Truth, draw_truth
+from bench_lamp.bench.instrument import Instrument, InstrumentError, Request, Shown
 
-__all__ = ["SimulatedBoard", "Truth", "draw_truth"]
+__all__ = ["Instrument", "InstrumentError", "Request", "Shown"]

@@ -1,4 +1,4 @@
-"""A simulated board: hidden faults, drawn component values, and a meter on it.
+"""A simulated board: hidden faults, drawn component values, and a hand-held meter on it.
 
 Its truth may be another model than the dictionary's: wider tolerances, leaks on every
 net, other severities, and now and then a misread point.
@@ -8,14 +8,23 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from bench_lamp.board.blocks import Load
-from bench_lamp.circuit import Condition, Fault, PowerTree, solve_part
+from bench_lamp.bench.instrument import InstrumentError, Request, Shown
+from bench_lamp.board.blocks import FuseBlock, Load, Switch
+from bench_lamp.circuit import PowerTree
+from bench_lamp.circuit.cold import cold_ohms
 from bench_lamp.circuit.compile import Part
 from bench_lamp.circuit.elements import Array
-from bench_lamp.circuit.values import OPEN_S, Values, draw_values
+from bench_lamp.circuit.faults import Fault
+from bench_lamp.circuit.solve import solve_part
+from bench_lamp.circuit.values import BY_NAME, OPEN_S, Values, draw_values, take_out
 
 #: RMS of a sawtooth to its peak-to-peak value.
 SAWTOOTH = 2.0 * np.sqrt(3.0)
+#: The meter's counts, and its smallest and largest full scale, by what it measures.
+COUNTS = 6000
+SCALES = {"dc": (0.6, 1000.0), "ac": (0.6, 750.0), "ohm": (600.0, 6e7)}
+#: Leads and clips on ohms.
+LEAD_OHMS = 0.2
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -28,7 +37,7 @@ class Truth:
     leak: float = 0.02
     #: Chance that a reading is taken at the wrong point.
     misread: float = 0.01
-    #: Meter's gain error, and its last digit on each range, as shares.
+    #: Meter's gain error, as a share.
     gain: float = 0.004
     #: Chance that the customer is wrong about one load.
     complaint_error: float = 0.05
@@ -36,13 +45,13 @@ class Truth:
 
 @dataclass(slots=True)
 class SimulatedBoard:
-    """Answers readings of one board in the present condition."""
+    """Answers readings of one board; implements `Instrument`."""
 
     tree: PowerTree
     faults: tuple[Fault, ...]
     truth: Truth
     seed: int
-    condition: Condition = field(default_factory=Condition)
+    name: str = "simulated meter"
     _chance: np.random.Generator = field(init=False)
     _gain: float = field(init=False)
 
@@ -50,55 +59,86 @@ class SimulatedBoard:
         self._chance = np.random.default_rng(self.seed)
         self._gain = 1 + self.truth.gain * float(self._chance.standard_normal())
 
-    def read(self, kind: str, net: str) -> float:
-        """Return what the meter shows at a net: `dc` or `ac` volts, with its noise."""
+    def read(self, request: Request) -> Shown:
+        """Return what the meter shows, with its noise, its digits and its limits."""
+        if request.kind == "tone":
+            return Shown(value=float(self._is_open(request)))
+        if request.kind == "ohm" and request.condition.is_powered:
+            raise InstrumentError(
+                "Ohms on a live board", hint="Switch off and confirm with Ctrl+P, then read again."
+            )
+        net = request.target
+        if self.tree.part_of(net) is None:
+            raise InstrumentError(
+                f"The simulated board has no net {net}", hint="Read a point behind the transformer."
+            )
         if self._chance.random() < self.truth.misread:
-            nets = [n for p in self.tree.parts for n in p.nets]
-            net = str(self._chance.choice(nets))
-        volts, ripple, is_ac = self._state(net)
-        if not self.condition.is_powered:
-            return 0.0
-        on_dc, on_ac = (0.0, volts / np.sqrt(2)) if is_ac else (volts, ripple / SAWTOOTH)
-        shown = on_dc if kind == "dc" else on_ac
-        digit = max(1e-3, 10.0 ** np.floor(np.log10(max(abs(shown), 1e-3))) * 1e-3)
-        shown = shown * self._gain + digit * self._chance.uniform(-1.5, 1.5)
-        return float(np.round(shown / digit) * digit)
+            net = str(self._chance.choice([n for p in self.tree.parts for n in p.nets]))
+        return self._digits(request.kind, self._value(net, request))
 
-    def tone(self, fuse: str) -> bool:
-        """Return whether a fuse, out of its holder, toned."""
-        return not any(
-            f.blows == fuse or (f.block == fuse and f.what == "open") for f in self.faults
+    def _value(self, net: str, request: Request) -> float:
+        number = self.tree.part_of(net)
+        assert number is not None
+        part = self.tree.parts[number]
+        values = self._values(number, part, request)
+        i = part.index(net)
+        if request.kind == "ohm":
+            return float(cold_ohms(part, values)[0, i]) + LEAD_OHMS
+        if not request.condition.is_powered:
+            return 0.0
+        solution = solve_part(part, values)
+        volts, ripple = float(solution.volts[0, i]), float(solution.ripple[0, i])
+        if request.kind == "dc":
+            return 0.0 if part.is_ac[i] else part.sign[i] * volts
+        return float(volts / np.sqrt(2) if part.is_ac[i] else ripple / SAWTOOTH)
+
+    def _digits(self, kind: str, value: float) -> Shown:
+        """Return a value as the meter shows it: the smallest range that holds it."""
+        scale, top = SCALES[kind]
+        while scale < min(abs(value), top):
+            scale *= 10
+        if abs(value) > top:
+            return Shown(value=float("inf"), resolution=top / COUNTS)
+        digit = scale / COUNTS
+        shown = value * self._gain + digit * self._chance.uniform(-1.5, 1.5)
+        if kind != "dc":
+            shown = max(shown, 0.0)
+        return Shown(value=float(round(shown / digit) * digit), resolution=float(f"{digit:.0e}"))
+
+    def _is_open(self, request: Request) -> bool:
+        block = self.tree.profile.block(request.target)
+        if not isinstance(block, FuseBlock | Switch):
+            raise InstrumentError(
+                f"{request.target} cannot be toned", hint="Tone a fuse or switch."
+            )
+        return any(
+            f.blows == request.target or (f.block == request.target and f.what == "open")
+            for f in self.faults
+            if request.target not in request.mended
         )
 
     def complaint(self) -> frozenset[str]:
         """Return the loads that the customer says do not work."""
         found = set()
+        request = Request(kind="dc", target="")
         for number, part in enumerate(self.tree.parts):
+            solution = solve_part(part, self._values(number, part, request))
             for load in (b for b in part.blocks if isinstance(b, Load)):
-                is_dead = not self._works(number, part, load)
+                i = part.index(load.net)
+                level = float(solution.volts[0, i])
+                is_dead = any(
+                    f.block == load.id and not f.what.startswith("draws") for f in self.faults
+                ) or not (
+                    0.8 < level / part.nominal_v[i] < 1.3
+                    and solution.ripple[0, i] < 0.3 * max(level, 1e-6)
+                )
                 if self._chance.random() < self.truth.complaint_error:
                     is_dead = not is_dead
                 if is_dead:
                     found.add(load.id)
         return frozenset(found)
 
-    def _works(self, number: int, part: Part, load: Load) -> bool:
-        if any(f.block == load.id and f.what != "draws double" for f in self.faults):
-            return False
-        volts, ripple, _ = self._state(load.net)
-        level = part.nominal_v[part.index(load.net)]
-        return bool(0.8 < volts / level < 1.3 and ripple < 0.3 * max(volts, 1e-6))
-
-    def _state(self, net: str) -> tuple[float, float, bool]:
-        number = self.tree.part_of(net)
-        if number is None:
-            return 0.0, 0.0, True
-        part = self.tree.parts[number]
-        solution = solve_part(part, self._values(number, part))
-        i = part.index(net)
-        return float(solution.volts[0, i]), float(solution.ripple[0, i]), part.is_ac[i]
-
-    def _values(self, number: int, part: Part) -> Values:
+    def _values(self, number: int, part: Part, request: Request) -> Values:
         """Return this board's own components: a draw that is not in the dictionary."""
         chance = np.random.default_rng((self.seed, number))
         mains = np.exp(0.03 * np.random.default_rng((self.seed, 999)).standard_normal(2))
@@ -110,17 +150,25 @@ class SimulatedBoard:
             values.shunt[net] = values.shunt[net] + leak
         values.severity[:] = chance.beta(1.3, 1.3)
         for fault in self.faults:
-            if fault.part < 0:
-                values.open_v[:] = 0.0
-            elif fault.part == number:
-                fault.change(values, slice(0, 2))
-        self._pull(values, part)
+            self._apply(fault, number, values, request)
+        take_out(values, part, request.condition, slice(None))
         return _second(values)
 
-    def _pull(self, values: Values, part: Part) -> None:
-        for block in part.blocks:
-            if block.id in values.series and self.condition.is_out(block.id):
-                values.series[block.id][:] = OPEN_S
+    def _apply(self, fault: Fault, number: int, values: Values, request: Request) -> None:
+        """Put one hidden fault in, unless its part is mended or lies on the bench."""
+        is_mended = bool({fault.block, fault.block.partition(".")[0]} & request.mended)
+        if fault.part < 0 and not is_mended:
+            values.open_v[:] = 0.0
+        if fault.part != number:
+            return
+        fuse = fault.blows
+        before = values.series[fuse].copy() if fuse else np.ones(2)
+        if not is_mended and not request.condition.is_out(fault.block):
+            fault.change(values, slice(0, 2))
+        if fuse:
+            # The short blew it once; a new fuse holds only when the short is gone.
+            is_new = is_mended and fuse in request.mended
+            values.series[fuse][:] = before if is_new else OPEN_S
 
 
 def _second(values: Values) -> Values:
@@ -129,12 +177,12 @@ def _second(values: Values) -> Values:
     def row(array: Array) -> Array:
         return array[1:2]
 
-    names = ("series", "farads", "half", "shunt", "set_v", "limit_a", "through", "drop_ohms",
-             "zener_v", "amps")  # fmt: skip
     return Values(
-        open_v=row(values.open_v), winding_ohms=row(values.winding_ohms), severity=row(values.severity),
-        **{n: {k: row(a) for k, a in getattr(values, n).items()} for n in names},
-    )  # fmt: skip
+        open_v=row(values.open_v),
+        winding_ohms=row(values.winding_ohms),
+        severity=row(values.severity),
+        **{n: {k: row(a) for k, a in getattr(values, n).items()} for n in BY_NAME},
+    )
 
 
 def draw_truth(

@@ -56,9 +56,16 @@ class Transformer(_Named):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Rectifier(_Series):
-    """A bridge, or a single half-wave rectifier."""
+    """A bridge, two diodes on a centre tap (`full-wave`), or a single half-wave rectifier."""
 
-    kind: Literal["bridge", "half-wave"]
+    kind: Literal["bridge", "full-wave", "half-wave"]
+    #: Whether its supply lies below the return; all behind it is negative then.
+    negative: bool = False
+
+    @property
+    def drops(self) -> int:
+        """Diode drops between winding and reservoir."""
+        return 2 if self.kind == "bridge" else 1
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -80,6 +87,21 @@ class Regulator(_Series):
     limit: Amps
     dropout: Volts = 2.0
     adjustable: bool = False
+    #: Current into a short, when the limit folds back; None for a steady limit.
+    short_amps: Amps | None = None
+    #: Leak from input to output that lets an output without load float up, in ohms.
+    leak: Ohms | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Converter(_Series):
+    """A switching converter that steps down or up."""
+
+    kind: Literal["step-down", "step-up"]
+    volts: Volts
+    limit: Amps
+    #: Output power to input power.
+    efficiency: float = 0.85
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -104,12 +126,50 @@ class Pin(_Series):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Harness(_Series):
+    """A wire or a run of a harness between two places."""
+
+    kind: Literal["harness"] = "harness"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sense(_Named):
+    """The line by which a regulator looks at a net away from its own output."""
+
+    kind: Literal["sense"] = "sense"
+    net: str
+    #: The regulator that looks.
+    of: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Decoupling(_Named):
+    """Capacitors across a supply on a board, taken together; they matter when one shorts."""
+
+    kind: Literal["decoupling"] = "decoupling"
+    net: str
+    value: Farads
+    tech: Literal["tantalum", "electrolytic", "ceramic", "film"] = "ceramic"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DummyLoad(_Named):
+    """A resistor or lamp that is hung on a net for a test, and not there otherwise."""
+
+    kind: Literal["dummy load"] = "dummy load"
+    net: str
+    ohms: Ohms
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Load(_Named):
     """What a net supplies, at its nominal voltage."""
 
     kind: Literal["load"] = "load"
     net: str
     amps: Amps
+    #: Words that a customer uses for it: `lamps`, `scores`.
+    words: tuple[str, ...] = ()
 
 
 Block = (
@@ -120,24 +180,36 @@ Block = (
     | Rectifier
     | Reservoir
     | Regulator
+    | Converter
     | Dropper
     | Pin
+    | Harness
+    | Sense
+    | Decoupling
+    | DummyLoad
     | Load
 )
+
+#: What only bridges a gap: a contact, a wire, a fuse, a switch.
+Contact = Switch | FuseBlock | Pin | Harness
+#: What makes one DC voltage of another.
+Stage = Regulator | Converter
+#: What hangs on a net and feeds nothing.
+Hanging = Reservoir | Sense | Decoupling | DummyLoad | Load
 
 
 def block_inputs(block: Block) -> tuple[str, ...]:
     """Return the nets that the block takes its current from."""
     if isinstance(block, Inlet):
         return ()
-    if isinstance(block, (Reservoir, Load)):
+    if isinstance(block, Hanging):
         return (block.net,)
     return (block.from_,)
 
 
 def block_outputs(block: Block) -> tuple[str, ...]:
     """Return the nets that the block feeds."""
-    if isinstance(block, (Reservoir, Load)):
+    if isinstance(block, Hanging):
         return ()
     if isinstance(block, Transformer):
         return tuple(block.to)
@@ -152,5 +224,8 @@ def block_label(block: Block) -> str:
         return "reservoir"
     if isinstance(block, Regulator):
         return f"{block.volts:g} V regulator"
-    words = {"inlet": "mains inlet", "dropper": "dropper and zener", "pin": "contact"}
+    if isinstance(block, Converter):
+        return f"{block.kind} to {block.volts:g} V"
+    words = {"inlet": "mains inlet", "dropper": "dropper and zener", "pin": "contact",
+             "sense": "sense line", "decoupling": "decoupling"}  # fmt: skip
     return words.get(block.kind, block.kind)

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from difflib import get_close_matches
 
-from bench_lamp.board.blocks import block_inputs, block_outputs
+from bench_lamp.board.blocks import Sense, block_inputs, block_outputs
 from bench_lamp.board.profile import Profile
 from bench_lamp.units import Band
 
@@ -15,6 +15,7 @@ def cross_check(profile: Profile) -> Iterator[tuple[Loc, str]]:
     yield from _doubles(profile)
     yield from _points(profile)
     yield from _feeds(profile)
+    yield from _senses(profile)
     if profile.mains_fuse and profile.mains_fuse not in {f.id for f in profile.fuses}:
         known = tuple(f.id for f in profile.fuses)
         yield ("mains_fuse",), _unknown("fuse", profile.mains_fuse, known)
@@ -39,6 +40,11 @@ def _points(profile: Profile) -> Iterator[tuple[Loc, str]]:
             yield (*here, "net"), _unknown("net", point.net, tuple(nets))
         if profile.boards and point.board not in profile.boards:
             yield (*here, "board"), _unknown("board", point.board, tuple(profile.boards))
+        if nets and point.id in nets and point.net != point.id:
+            yield (
+                (*here, "id"),
+                f"“{point.id}” is also the name of another net; rename one of the two",
+            )
         if point.practice and not _same_side(point.practice, point.nominal):
             yield (
                 (*here, "practice"),
@@ -48,6 +54,13 @@ def _points(profile: Profile) -> Iterator[tuple[Loc, str]]:
 
 def _same_side(practice: Band, nominal: float) -> bool:
     return nominal == 0 or practice.low * nominal >= 0 or practice.high * nominal >= 0
+
+
+def _senses(profile: Profile) -> Iterator[tuple[Loc, str]]:
+    regulators = tuple(b.id for b in profile.power if b.kind == "regulator")
+    for index, block in enumerate(profile.power):
+        if isinstance(block, Sense) and block.of not in regulators:
+            yield ("power", index, "of"), _unknown("regulator", block.of, regulators)
 
 
 def _feeds(profile: Profile) -> Iterator[tuple[Loc, str]]:

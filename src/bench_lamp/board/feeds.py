@@ -3,7 +3,18 @@
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 
-from bench_lamp.board.blocks import Block, Reservoir, block_inputs, block_outputs
+from bench_lamp.board.blocks import (
+    Block,
+    Contact,
+    FuseBlock,
+    Hanging,
+    Inlet,
+    Reservoir,
+    Switch,
+    Transformer,
+    block_inputs,
+    block_outputs,
+)
 from bench_lamp.board.profile import Profile, TestPoint
 
 
@@ -16,6 +27,13 @@ class FeedTree:
         default_factory=dict, compare=False, repr=False
     )
     _ways: dict[str, tuple[Block, ...]] = field(default_factory=dict, compare=False, repr=False)
+
+    @property
+    def nets(self) -> frozenset[str]:
+        """Every net that the power tree names."""
+        return frozenset(
+            net for b in self.profile.power for net in (*block_inputs(b), *block_outputs(b))
+        )
 
     def upstream(self, net: str) -> tuple[Block, ...]:
         """Return the blocks between the mains and a net, mains first.
@@ -72,14 +90,42 @@ class FeedTree:
                     frontier.extend(new)
         return frozenset(reached)
 
-    def points_fed_by(self, part_id: str) -> tuple[TestPoint, ...]:
-        """Return the test points at or below a block, a connector or a reservoir's net."""
+    def nets_changed_by(self, part_id: str) -> frozenset[str]:
+        """Return the nets that read differently once a block or connector was worked on.
+
+        A contact or fuse changes what lies behind it. What can draw too much (a load, a
+        capacitor, a rectifier, a regulator) drags its own supply down too, up to the fuse
+        or winding before it.
+        """
         nets: set[str] = set()
         for block in self.profile.power:
-            if block.id == part_id or block.id.partition(".")[0] == part_id:
-                nets.update(block_outputs(block) or block_inputs(block))
-        reached = self.downstream_nets(nets)
+            if part_id in (block.id, block.id.partition(".")[0]):
+                nets.update(self._changed_by(block))
+        return self.downstream_nets(nets) if nets else frozenset()
+
+    def _changed_by(self, block: Block) -> tuple[str, ...]:
+        if not block_inputs(block) or isinstance(block, Contact | Transformer):
+            return block_outputs(block)
+        net = block_inputs(block)[0]
+        for before in reversed(self.upstream(net)):
+            if isinstance(before, FuseBlock | Switch | Transformer | Inlet):
+                break
+            net = next(iter(block_inputs(before)), net)
+        return (net, *block_outputs(block))
+
+    def points_fed_by(self, part_id: str) -> tuple[TestPoint, ...]:
+        """Return the test points that read differently once a part was worked on."""
+        reached = self.nets_changed_by(part_id)
         return tuple(p for p in self.profile.test_points if p.net in reached)
+
+    def is_cut_off(self, net: str, out: Iterable[str]) -> bool:
+        """Whether a net is fed through something that is out: a block or a connector."""
+        gone = frozenset(out)
+        return bool(gone) and any(
+            block.id in gone or block.id.partition(".")[0] in gone
+            for block in self.upstream(net)
+            if not isinstance(block, Hanging)
+        )
 
     def supply_point(self, point: TestPoint) -> TestPoint | None:
         """Return the nearest point upstream of a contact on the way to `point`.

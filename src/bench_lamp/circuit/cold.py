@@ -7,7 +7,7 @@ from bench_lamp.board.blocks import (
     Dropper,
     Load,
     Rectifier,
-    Regulator,
+    Stage,
     block_inputs,
     block_outputs,
 )
@@ -51,7 +51,8 @@ def cold_ohms(part: Part, values: Values, *, lead: str = "red") -> Array:
     for block in part.blocks:
         if isinstance(block, Load):
             i = place[block.net]
-            matrix[:, i, i] += values.amps[block.id] / part.nominal_v[i] / COLD_LOAD[lead]
+            warm = values.amps[block.id] / part.nominal_v[i]
+            matrix[:, i, i] += warm / (COLD_LOAD[lead] * values.cold[block.id])
             continue
         siemens = _between(block, values, lead)
         for net in block_outputs(block):
@@ -68,10 +69,10 @@ def _between(block: Block, values: Values, lead: str) -> Array:
     """Return the conductance between a block's ends at the meter's low voltage."""
     if isinstance(block, Dropper):
         return 1.0 / values.drop_ohms[block.id]
-    if isinstance(block, Regulator):
+    if isinstance(block, Stage):
         return 1.0 / REGULATOR_OHMS[lead] + values.through[block.id]
     if isinstance(block, Rectifier):
-        return np.full(len(values.open_v), 1.0 / RECTIFIER_OHMS[lead])
+        return values.fitted[block.id] / RECTIFIER_OHMS[lead]
     return values.series.get(block.id, np.zeros(len(values.open_v)))
 
 

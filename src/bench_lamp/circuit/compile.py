@@ -11,14 +11,14 @@ from dataclasses import dataclass
 
 from bench_lamp.board import Block, FeedTree, Profile
 from bench_lamp.board.blocks import (
+    Contact,
     Dropper,
     FuseBlock,
     Load,
-    Pin,
     Rectifier,
-    Regulator,
     Reservoir,
-    Switch,
+    Sense,
+    Stage,
     Transformer,
     block_inputs,
     block_outputs,
@@ -53,6 +53,8 @@ class Part:
     is_ac: tuple[bool, ...]
     #: What each net carries when all is well, roughly; scales loads.
     nominal_v: tuple[float, ...]
+    #: 1, or −1 for nets that lie below their return; voltages are solved as magnitudes.
+    sign: tuple[int, ...]
     blocks: tuple[Block, ...]
 
     def index(self, net: str) -> int:
@@ -108,7 +110,7 @@ def _part(profile: Profile, root: str, volts: float, reached: frozenset[str]) ->
     amps = sum(b.amps for b in blocks if isinstance(b, Load)) or 0.05
     open_v = volts * math.sqrt(2) * (1 + REGULATION)
     is_rectified = any(isinstance(b, Rectifier) for b in blocks)
-    is_ac, nominal = _levels(nets, blocks, root, volts * math.sqrt(2))
+    is_ac, nominal, sign = _levels(nets, blocks, root, volts * math.sqrt(2))
     return Part(
         root=root,
         open_v=open_v,
@@ -117,6 +119,7 @@ def _part(profile: Profile, root: str, volts: float, reached: frozenset[str]) ->
         nets=tuple(nets),
         is_ac=tuple(is_ac[n] for n in nets),
         nominal_v=tuple(nominal[n] for n in nets),
+        sign=tuple(sign[n] for n in nets),
         blocks=blocks,
     )
 
@@ -138,25 +141,32 @@ def _in_feed_order(power: Sequence[Block], root: str, reached: frozenset[str]) -
 
 def _levels(
     nets: Sequence[str], blocks: Sequence[Block], root: str, peak: float
-) -> tuple[dict[str, bool], dict[str, float]]:
-    """Return which nets carry AC, and roughly what each carries."""
+) -> tuple[dict[str, bool], dict[str, float], dict[str, int]]:
+    """Return which nets carry AC, roughly what each carries, and on which side of 0."""
     is_ac, nominal = dict.fromkeys(nets, False), dict.fromkeys(nets, 0.0)
+    sign = dict.fromkeys(nets, 1)
     is_ac[root], nominal[root] = True, peak
     for block in blocks:
         for net in block_outputs(block):
             before = block_inputs(block)[0]
-            if isinstance(block, (FuseBlock, Switch, Pin)):
+            sign[net] = sign[before]
+            if isinstance(block, Contact):
                 is_ac[net], nominal[net] = is_ac[before], nominal[before]
             elif isinstance(block, Rectifier):
-                drops = 2 if block.kind == "bridge" else 1
-                nominal[net] = 0.92 * (nominal[before] - drops * DIODE_V)
-            elif isinstance(block, Regulator):
-                nominal[net] = block.volts
+                nominal[net] = 0.92 * (nominal[before] - block.drops * DIODE_V)
+                sign[net] = -1 if block.negative else 1
+            elif isinstance(block, Stage):
+                nominal[net] = abs(block.volts)
             elif isinstance(block, Dropper):
-                nominal[net] = block.zener
-    return is_ac, nominal
+                nominal[net] = abs(block.zener)
+    return is_ac, nominal, sign
 
 
 def reservoir_on(part: Part, net: str) -> Reservoir | None:
     """Return the reservoir on a net, if there is one."""
     return next((b for b in part.blocks if isinstance(b, Reservoir) and b.net == net), None)
+
+
+def sense_of(part: Part, regulator: str) -> Sense | None:
+    """Return the line by which a regulator looks at another net, if it has one."""
+    return next((b for b in part.blocks if isinstance(b, Sense) and b.of == regulator), None)

@@ -1,16 +1,31 @@
 """What is connected and switched while something is measured."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+
+from bench_lamp.circuit.compile import Part
 
 
 @dataclass(frozen=True, slots=True)
 class Condition:
-    """Power, and which fuses and connectors are out."""
+    """Power, what is out (fuses, connectors, parts), and which dummy loads hang on."""
 
     is_powered: bool = True
-    #: Block or connector ids that are pulled: `F4`, `J3`, `J3.5`.
+    #: Block or connector ids that are pulled or lifted: `F4`, `J3`, `J3.5`, `C2`.
     out: frozenset[str] = frozenset()
+    #: Dummy loads that are hung on for this test.
+    hung: frozenset[str] = frozenset()
 
     def is_out(self, block_id: str) -> bool:
         """Whether a block, or the connector that it is a pin of, is pulled."""
         return block_id in self.out or block_id.partition(".")[0] in self.out
+
+    def on(self, part: Part) -> "Condition":
+        """Return what of the condition concerns one part: block by block, no connectors."""
+        if not self.out and not self.hung:
+            return self
+        ids = [block.id for block in part.blocks]
+        return replace(
+            self,
+            out=frozenset(name for name in ids if self.is_out(name)),
+            hung=self.hung.intersection(ids),
+        )

@@ -7,7 +7,6 @@ rectifier is one crossing of two continuous curves, found by halving an interval
 always ends. Everything behind it follows downwards in closed form.
 """
 
-from collections.abc import Callable
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -15,27 +14,34 @@ from numpy.typing import NDArray
 
 from bench_lamp.board import Block
 from bench_lamp.board.blocks import (
+    Contact,
+    Converter,
     Dropper,
-    FuseBlock,
     Load,
-    Pin,
     Rectifier,
     Regulator,
-    Switch,
+    Stage,
     block_inputs,
 )
-from bench_lamp.circuit.compile import DIODE_V, MAINS_HZ, Part, reservoir_on
+from bench_lamp.circuit.compile import DIODE_V, MAINS_HZ, Part, reservoir_on, sense_of
+from bench_lamp.circuit.crossing import crossing
 from bench_lamp.circuit.elements import Array, Supply, rectifier
 from bench_lamp.circuit.values import Values
 
-#: Halvings of an interval: 2⁻⁴⁴ of a few hundred volts is far below a meter's last digit.
-HALVINGS = 44
 #: Leak of every net to its return, in siemens: boards are never quite open.
 LEAK_S = 1e-6
 #: Share of the ripple that a regulator in drop-out loses of its input.
 RIPPLE_DIP = 0.3
 #: What a regulator lets through of its input's ripple while it regulates.
 REJECTION = 0.002
+#: A converter starts above this share of its input's nominal voltage.
+STARTS_AT = 0.6
+#: Drop of the diode through which a step-up converter at rest passes its input, in volts.
+PASSED_DROP_V = 0.5
+#: How far a regulator whose sense line sees nothing goes beyond its set voltage.
+SENSE_ALONE = 1.18
+#: Ripple of a converter's output, as a share.
+CONVERTER_RIPPLE = 0.01
 #: Current left over at a crossing, as a share of the part's own, for a solved case.
 LEFT_SHARE = 1e-6
 
@@ -101,7 +107,7 @@ class _Walk:
             if isinstance(block, Load):
                 level = self.part.nominal_v[self.part.index(net)]
                 total = total + self.values.amps[block.id] / level
-            elif isinstance(block, (FuseBlock, Switch, Pin)):
+            elif isinstance(block, Contact):
                 g, behind = self.values.series[block.id], self.conductance(block.to)
                 total = total + g * behind / (g + behind)
         return total
@@ -110,8 +116,8 @@ class _Walk:
 
     def solve_rectifier(self, block: Rectifier) -> None:
         """Find where what the rectifier gives meets what hangs on it, and spread it."""
-        drops = 2 if block.kind == "bridge" else 1
-        open_v = np.maximum(self.volts[block.from_] - drops * DIODE_V, 0.0)
+        open_v = np.maximum(self.volts[block.from_] - block.drops * DIODE_V, 0.0)
+        open_v = open_v * self.values.fitted[block.id]
         reservoir = reservoir_on(self.part, block.to)
         farads = self.values.farads[reservoir.id] if reservoir else np.full(len(open_v), 1e-12)
         ohms = self.values.winding_ohms + 0.05
@@ -142,12 +148,16 @@ class _Walk:
             if isinstance(block, Load):
                 level = self.part.nominal_v[self.part.index(net)]
                 total = total + self.values.amps[block.id] / level * v
-            elif isinstance(block, (FuseBlock, Switch, Pin)):
+            elif isinstance(block, Contact):
                 behind = self._behind(block, v, ripple)
                 total = total + self.drawn(block.to, behind, ripple)
             elif isinstance(block, Regulator):
                 out = self._regulated(block, v, ripple)
                 total = total + self.drawn(block.to, out, 0.0 * v)
+            elif isinstance(block, Converter):
+                out = self._converted(block, v)
+                taken = out * self.drawn(block.to, out, 0.0 * v)
+                total = total + taken / (block.efficiency * np.maximum(v, 1e-3))
             elif isinstance(block, Dropper):
                 total = total + (v - self._dropped(block, v)) / self.values.drop_ohms[block.id]
         return total
@@ -155,12 +165,12 @@ class _Walk:
     def is_linear(self, net: str) -> bool:
         """Whether only resistances hang on a net."""
         return all(
-            not isinstance(block, (Regulator, Dropper))
-            and (not isinstance(block, (FuseBlock, Switch, Pin)) or self.is_linear(block.to))
+            not isinstance(block, Stage | Dropper)
+            and (not isinstance(block, Contact) or self.is_linear(block.to))
             for block in self._hangs[net]
         )
 
-    def _behind(self, block: FuseBlock | Switch | Pin, v: Array, ripple: Array) -> Array:
+    def _behind(self, block: Contact, v: Array, ripple: Array) -> Array:
         """Return the voltage behind a contact that the net before it holds."""
         g = self.values.series[block.id]
         if self.is_linear(block.to):
@@ -172,11 +182,12 @@ class _Walk:
         """Return a regulator's output: its target, its limit's worth, or straight through."""
         limit, through = self.values.limit_a[block.id], self.values.through[block.id]
         target = np.maximum(
-            np.minimum(self.values.set_v[block.id], v - block.dropout - RIPPLE_DIP * ripple), 0.0
+            np.minimum(self._wanted(block), v - block.dropout - RIPPLE_DIP * ripple), 0.0
         )
         if self.is_linear(block.to):
             g = self.conductance(block.to)
-            linear: Array = np.maximum(np.minimum(target, limit / g), v * through / (through + g))
+            most = self._most(block, g, limit)
+            linear: Array = np.maximum(np.minimum(target, most), v * through / (through + g))
             return linear
 
         def drawn(x: Array) -> Array:
@@ -188,6 +199,60 @@ class _Walk:
         straight = crossing(lambda x: through * (v - x) - drawn(x), v)
         result: Array = np.maximum(limited, np.where(through > 0, straight, 0.0))
         return result
+
+    def _wanted(self, block: Regulator) -> Array:
+        """Return the output that brings the place which is sensed to the set voltage."""
+        wanted = self.values.set_v[block.id]
+        sense = sense_of(self.part, block.id)
+        if sense is None:
+            return wanted
+        lost = np.ones_like(wanted)
+        for contact in self._way(block.to, sense.net):
+            g = self.values.series[contact.id]
+            lost = lost * g / (g + self.conductance(contact.to))
+        # A sense line that sees nothing, or too little, drives the output up; how far, the
+        # resistor between output and sense input decides.
+        raised: Array = wanted * np.minimum(1 / np.maximum(lost, 1e-6), SENSE_ALONE)
+        return raised
+
+    def _way(self, net: str, to: str) -> list[Contact]:
+        """Return the contacts from one net down to another; none where there is no way."""
+        if net == to:
+            return []
+        for block in self._hangs[net]:
+            if isinstance(block, Contact):
+                behind = self._way(block.to, to)
+                if behind or block.to == to:
+                    return [block, *behind]
+        return []
+
+    def _most(self, block: Regulator, g: Array, limit: Array) -> Array:
+        """Return the highest output that the current limit allows into a conductance."""
+        if block.short_amps is None:
+            result: Array = limit / g
+            return result
+        short = np.minimum(block.short_amps, limit)
+        slope = (limit - short) / self.values.set_v[block.id]
+        folded = np.where(g > slope, short / np.maximum(g - slope, 1e-12), np.inf)
+        return np.where(limit >= g * self.values.set_v[block.id], np.inf, folded)
+
+    def _converted(self, block: Converter, v: Array) -> Array:
+        """Return a converter's output: its target when it runs, else what it lets through."""
+        limit, through = self.values.limit_a[block.id], self.values.through[block.id]
+        nominal = self.part.nominal_v[self.part.index(block.from_)]
+        target = self.values.set_v[block.id]
+        if block.kind == "step-down":
+            target, rest = np.minimum(target, 0.95 * v), 0.0 * v
+        else:
+            rest = np.maximum(v - PASSED_DROP_V, 0.0)
+            target = np.maximum(target, rest)
+        is_running = (v > STARTS_AT * nominal) & (limit > 1e-3)
+        if self.is_linear(block.to):
+            g = self.conductance(block.to)
+            target = np.minimum(target, np.maximum(limit / g, rest))
+            rest = np.maximum(rest, v * through / (through + g))
+        result: Array = np.where(is_running, np.maximum(target, rest), rest)
+        return result * self.values.fitted[block.id]
 
     def _dropped(self, block: Dropper, v: Array) -> Array:
         """Return a zener's voltage, or what the dropper leaves when that is less."""
@@ -202,13 +267,16 @@ class _Walk:
         """Put a voltage on a net and on all that it feeds, up to the next rectifier."""
         self.volts[net], self.ripple[net] = v, ripple
         for block in self._hangs[net]:
-            if isinstance(block, (FuseBlock, Switch, Pin)):
+            if isinstance(block, Contact):
                 behind = self._behind(block, v, ripple)
                 share = np.clip(behind / np.maximum(v, 1e-9), 0.0, 1.0)
                 self._spread(block.to, behind, ripple * share)
             elif isinstance(block, Regulator):
                 out = self._regulated(block, v, ripple)
                 self._spread(block.to, out, self._passed(block, v, out, ripple))
+            elif isinstance(block, Converter):
+                out = self._converted(block, v)
+                self._spread(block.to, out, np.maximum(REJECTION * ripple, CONVERTER_RIPPLE * out))
             elif isinstance(block, Dropper):
                 self._spread(block.to, self._dropped(block, v), REJECTION * ripple)
 
@@ -220,18 +288,3 @@ class _Walk:
         straight = ripple * through / (through + self.conductance(block.to))
         result: Array = np.maximum(np.maximum(lacks, straight), REJECTION * ripple)
         return np.minimum(result, 2 * out)
-
-
-def crossing(surplus: Callable[[Array], Array], highest: Array) -> Array:
-    """Return where a function that never rises crosses zero, between 0 and `highest`.
-
-    >>> half = crossing(lambda v: 1.0 - 2.0 * v, np.ones(1))
-    >>> round(float(half[0]), 9)
-    0.5
-    """
-    low, high = np.zeros_like(highest), highest.copy()
-    for _ in range(HALVINGS):
-        middle = 0.5 * (low + high)
-        is_left = surplus(middle) > 0
-        low, high = np.where(is_left, middle, low), np.where(is_left, high, middle)
-    return 0.5 * (low + high)

@@ -7,23 +7,31 @@ import numpy as np
 
 from bench_lamp.board import Block
 from bench_lamp.board.blocks import (
+    Contact,
+    Converter,
     Dropper,
-    FuseBlock,
+    DummyLoad,
     Load,
-    Pin,
     Rectifier,
     Regulator,
     Reservoir,
-    Switch,
+    Stage,
 )
 from bench_lamp.circuit.compile import CONTACT_OHMS, Part
+from bench_lamp.circuit.condition import Condition
 from bench_lamp.circuit.elements import Array
 
 #: Standard deviations of component values, as shares. One draw serves every fault.
-SPREAD = {"mains": 0.025, "winding": 0.10, "farads": 0.12, "load": 0.10, "regulator": 0.012,
+SPREAD = {"mains": 0.025, "winding": 0.10, "farads": 0.12, "load": 0.10, "regulator": 0.012, "cold": 0.45,
           "zener": 0.02, "ohms": 0.03}  # fmt: skip
-#: Resistance that stands for a dead short, in ohms.
-SHORT_OHMS = 0.02
+#: Resistance of a shorted part by severity, from a weld to one that just gives way, in ohms.
+SHORT_OHMS = (0.03, 1.5)
+#: The values that each block or net has of its own.
+BY_NAME = ("series", "farads", "half", "fitted", "shunt", "set_v", "limit_a", "through",
+           "drop_ohms", "zener_v", "amps", "cold")  # fmt: skip
+#: Largest leak of a net to its return, as a share of what the part's loads draw: old boards
+#: are never quite open. Most draws have far less.
+LEAK_SHARE = 0.012
 #: Conductance that stands for an open contact, in siemens.
 OPEN_S = 1e-11
 
@@ -39,6 +47,8 @@ class Values:
     farads: dict[str, Array]
     #: 1 both half waves, 2 one, by rectifier.
     half: dict[str, Array]
+    #: 1, or 0 for one that is out, by rectifier and converter.
+    fitted: dict[str, Array]
     #: Conductance from a net to its return (a short or a leak), in siemens, by net.
     shunt: dict[str, Array]
     set_v: dict[str, Array]
@@ -48,6 +58,8 @@ class Values:
     zener_v: dict[str, Array]
     #: What each load draws at its net's nominal voltage, in amperes.
     amps: dict[str, Array]
+    #: How a load reads cold, as a factor on the usual one.
+    cold: dict[str, Array]
     #: A number from 0 to 1 a row, the severity of a fault that can be more or less.
     severity: Array
 
@@ -84,13 +96,16 @@ def draw_values(
     level = mains if mains is not None else all_rows(1.0)
     values = Values(
         open_v=part.open_v * level, winding_ohms=drawn(part.winding_ohms, "winding"),
-        series={}, farads={}, half={}, shunt={}, set_v={}, limit_a={}, through={},
-        drop_ohms={}, zener_v={}, amps={}, severity=chance.random(draws),
+        series={}, farads={}, half={}, fitted={}, shunt={}, set_v={}, limit_a={}, through={},
+        drop_ohms={}, zener_v={}, amps={}, cold={}, severity=chance.random(draws),
     )  # fmt: skip
     values.severity[0] = 0.5
     for block in part.blocks:
         _put(values, block, drawn, all_rows)
-    values.shunt = {net: all_rows(0.0) for net in part.nets}
+    for net, volts in zip(part.nets, part.nominal_v, strict=True):
+        leak: Array = LEAK_SHARE * chance.random(draws) ** 3 * part.rated_amps / max(volts, 1.0)
+        leak[0] = 0.0
+        values.shunt[net] = leak
     return values
 
 
@@ -101,21 +116,25 @@ def _put(
     same: Callable[[float], Array],
 ) -> None:
     """Put one block's component values into every row."""
-    if isinstance(block, (FuseBlock, Switch, Pin)):
+    if isinstance(block, Contact):
         values.series[block.id] = same(1 / CONTACT_OHMS)
     elif isinstance(block, Rectifier):
-        values.half[block.id] = same(1.0 if block.kind == "bridge" else 2.0)
+        values.half[block.id] = same(2.0 if block.kind == "half-wave" else 1.0)
+        values.fitted[block.id] = same(1.0)
     elif isinstance(block, Reservoir):
         values.farads[block.id] = drawn(block.value, "farads")
     elif isinstance(block, Load):
         values.amps[block.id] = drawn(block.amps, "load")
+        values.cold[block.id] = drawn(1.0, "cold")
     elif isinstance(block, Dropper):
         values.drop_ohms[block.id] = drawn(block.ohms, "ohms")
-        values.zener_v[block.id] = drawn(block.zener, "zener")
-    elif isinstance(block, Regulator):
-        values.set_v[block.id] = drawn(block.volts, "regulator")
+        values.zener_v[block.id] = drawn(abs(block.zener), "zener")
+    elif isinstance(block, Stage):
+        leak = block.leak if isinstance(block, Regulator) else None
+        values.fitted[block.id] = same(1.0)
+        values.set_v[block.id] = drawn(abs(block.volts), "regulator")
         values.limit_a[block.id] = same(block.limit)
-        values.through[block.id] = same(0.0)
+        values.through[block.id] = same(1 / leak if leak else 0.0)
 
 
 def mains_draws(draws: int, seed: int, *, spread: float = 1.0) -> Array:
@@ -139,7 +158,33 @@ def repeated(values: Values, times: int) -> Values:
         severity=again(values.severity),
         **{
             name: {key: again(array) for key, array in getattr(values, name).items()}
-            for name in ("series", "farads", "half", "shunt", "set_v", "limit_a", "through",
-                         "drop_ohms", "zener_v", "amps")
+            for name in BY_NAME
         },
-    )  # fmt: skip
+    )
+
+
+def take_out(values: Values, part: Part, condition: Condition, rows: slice) -> None:
+    """Put a condition into rows: open what is out, hang the dummy loads on."""
+    for block in part.blocks:
+        if isinstance(block, DummyLoad):
+            if block.id in condition.hung:
+                values.shunt[block.net][rows] += 1 / block.ohms
+        elif condition.is_out(block.id):
+            _remove(values, block, rows)
+
+
+def _remove(values: Values, block: Block, rows: slice) -> None:
+    """Take one block out of the circuit."""
+    if isinstance(block, Contact):
+        values.series[block.id][rows] = OPEN_S
+    elif isinstance(block, Rectifier | Converter):
+        values.fitted[block.id][rows] = 0.0
+    elif isinstance(block, Reservoir):
+        values.farads[block.id][rows] = 1e-12
+    elif isinstance(block, Load):
+        values.amps[block.id][rows] *= 1e-6
+    elif isinstance(block, Regulator):
+        values.limit_a[block.id][rows] = 1e-6
+        values.through[block.id][rows] = 0.0
+    elif isinstance(block, Dropper):
+        values.drop_ohms[block.id][rows] = 1e12

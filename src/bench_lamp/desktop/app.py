@@ -11,12 +11,15 @@ from PySide6.QtCore import QMetaObject, QSettings, Qt, QThread, QTimer
 from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
-from bench_lamp.board import ProfileLibrary
+from bench_lamp.bench.instrument import Instrument
+from bench_lamp.board import Profile, ProfileLibrary
 from bench_lamp.checks import load_meters
+from bench_lamp.desktop.instrument_worker import InstrumentWorker, Link
 from bench_lamp.desktop.look import Look, load_fonts
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.showing import Clock, utc_now
 from bench_lamp.desktop.store_worker import StoreWorker
+from bench_lamp.desktop.thinker import Thinker
 from bench_lamp.desktop.window import BenchWindow
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal import Event
@@ -35,6 +38,10 @@ class Bench:
     session: Session
     worker: StoreWorker
     thread: QThread
+    thinker: Thinker
+    instrument: InstrumentWorker | None = None
+    #: The thinker's thread, and the instrument's.
+    others: tuple[QThread, ...] = ()
     settings: QSettings | None = None
     temporary: tempfile.TemporaryDirectory[str] | None = None
     _stopped: bool = field(default=False)
@@ -43,6 +50,8 @@ class Bench:
         """Open the journal for writing, in its own thread."""
         if not self._stopped and not self.thread.isRunning():
             self.thread.start()
+            for thread in self.others:
+                thread.start(QThread.Priority.LowPriority)
 
     def stop(self) -> None:
         """Close the journal and end the thread; safe to call twice."""
@@ -53,8 +62,11 @@ class Bench:
             QMetaObject.invokeMethod(
                 self.worker, "close", Qt.ConnectionType.BlockingQueuedConnection
             )
-        self.thread.quit()
-        self.thread.wait()
+        self.thinker.is_stopped = True
+        self.thinker.wanted = -1
+        for thread in (self.thread, *self.others):
+            thread.quit()
+            thread.wait()
         if self.settings is not None:
             self.settings.setValue("theme", self.window.look.theme)
             self.settings.setValue("scale", self.window.look.scale)
@@ -103,7 +115,9 @@ def build(
         session.open_job(DEMO_JOB, "rails")
     look = Look()
     window = BenchWindow(look, session, papers_folder=folder / "papers")
-    bench = _wired(window, session, StoreWorker(folder, first))
+    bench = _wired(window, session, StoreWorker(folder, first), Thinker(cache))
+    if demo_at is not None:
+        _link(bench, _simulated)
     if rest is not None:
         bench.window.painted.connect(lambda: _read_rest(session, rest))
     if not broken:
@@ -117,7 +131,25 @@ def _read_rest(session: Session, reader: JournalReader) -> None:
     session.changed.emit()
 
 
-def _wired(window: BenchWindow, session: Session, worker: StoreWorker) -> Bench:
+def _simulated(profile: Profile, job: str) -> Instrument | None:
+    """Return the demo's simulated meter on a job's board; made in the instrument's thread."""
+    from bench_lamp.bench.demo import demo_board
+
+    return demo_board(profile, job)
+
+
+def _link(bench: Bench, link: Link) -> None:
+    """Link an instrument: F8 asks it."""
+    session, worker, thread = bench.session, InstrumentWorker(link), QThread()
+    worker.moveToThread(thread)
+    session.measure_requested.connect(worker.measure)
+    worker.shown.connect(session.on_shown)
+    worker.failed.connect(session.on_unmeasured)
+    session.is_linked = True
+    bench.instrument, bench.others = worker, (*bench.others, thread)
+
+
+def _wired(window: BenchWindow, session: Session, worker: StoreWorker, thinker: Thinker) -> Bench:
     thread = QThread()
     worker.moveToThread(thread)
     thread.started.connect(worker.open)
@@ -126,7 +158,16 @@ def _wired(window: BenchWindow, session: Session, worker: StoreWorker) -> Bench:
     worker.refused.connect(session.on_refused)
     worker.appended.connect(session.on_appended)
     worker.failed.connect(session.on_failed)
-    return Bench(window=window, session=session, worker=worker, thread=thread)
+    mind, thinking = session.mind, QThread()
+    thinker.moveToThread(thinking)
+    mind.want = lambda token: setattr(thinker, "wanted", token)
+    mind.halt = lambda: setattr(thinker, "is_stopped", True)
+    mind.requested.connect(thinker.think)
+    thinker.thought.connect(mind.on_thought)
+    thinker.recalled.connect(mind.on_recalled)
+    thinker.progressed.connect(mind.on_progressed)
+    return Bench(window=window, session=session, worker=worker, thread=thread, thinker=thinker,
+                 others=(thinking,))  # fmt: skip
 
 
 def run(arguments: Sequence[str], *, folder: Path | None, cache: Path) -> int:

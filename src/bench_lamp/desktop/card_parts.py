@@ -1,11 +1,11 @@
 """The card's small parts: a lead, a caution, a choice."""
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QPointF, QRect, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QFontMetrics, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from bench_lamp.desktop.look import Look
-from bench_lamp.plan.card import Choice, Lead
+from bench_lamp.plan.card import Choice, Lead, Outcome
 
 WRAP = int(Qt.TextFlag.TextWordWrap)
 
@@ -143,6 +143,38 @@ class CautionRow(_Flowing):
         painter.setFont(look.font(*self.STEP))
         area = self.rect().adjusted(look.px(32), look.px(7), -look.px(8), 0)
         painter.drawText(area, WRAP, self.text)
+
+
+class OutcomeRow(_Flowing):
+    """What one result would mean: the figure, and the words beside it."""
+
+    STEP, FIGURE = (14.0, 400), (14.0, 600)
+
+    def __init__(self, look: Look, parent: QWidget | None = None) -> None:
+        super().__init__(look, parent)
+        self.outcome = Outcome(reads="", means="")
+
+    def fill(self, outcome: Outcome) -> None:
+        """Show another outcome."""
+        self.outcome = outcome
+        self.refresh(f"{outcome.reads}: {outcome.means}")
+
+    def heightForWidth(self, width: int) -> int:
+        """Return the height of the longer side."""
+        column = self.look.wide(112)
+        means = self.text_height(self.outcome.means, self.STEP, width - column - 8)
+        return max(means, self.text_height(self.outcome.reads, self.FIGURE, column)) + self.look.px(
+            2
+        )
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Draw figure and words."""
+        painter, look, column = QPainter(self), self.look, self.look.wide(112)
+        painter.setPen(look.colour("ink"))
+        painter.setFont(look.font(*self.FIGURE))
+        painter.drawText(QRect(0, 0, column, self.height()), WRAP, self.outcome.reads)
+        painter.setFont(look.font(*self.STEP))
+        painter.drawText(self.rect().adjusted(column + 8, 0, 0, 0), WRAP, self.outcome.means)
 
 
 class ChoiceRow(_Flowing):

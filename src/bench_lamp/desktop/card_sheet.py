@@ -8,7 +8,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtGui import QPalette
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from bench_lamp.desktop.card_parts import CautionRow, ChoiceRow, LeadRow
+from bench_lamp.desktop.card_parts import CautionRow, ChoiceRow, LeadRow, OutcomeRow
 from bench_lamp.desktop.entry_line import EntryLine
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.words import VerdictLine, Words
@@ -52,17 +52,21 @@ def _items(card: Card, asked: Asked | None) -> Iterator[_Item]:
         yield ("choice", False), choice
     if card.entry is None:
         yield ("verdict", None), None
+    if card.outcomes:
+        yield ("rule", None), None
+        yield ("words", _HEADING), "What it will mean"
+        yield from ((("outcome", None), outcome) for outcome in card.outcomes)
     yield from _reasons(card)
 
 
 def _reasons(card: Card) -> Iterator[_Item]:
-    if card.why:
+    if card.why and card.why_heading:
         yield ("rule", None), None
         yield ("words", _HEADING), card.why_heading
-        yield from ((("words", _TEXT), text) for text in card.why)
+    yield from ((("words", _TEXT if card.why_heading else _NOTE), text) for text in card.why)
     if card.runners:
-        yield ("rule", None), None
-        yield ("words", _HEADING), "Or"
+        if card.why_heading:
+            yield ("rule", None), None
         yield from ((("choice", True), choice) for choice in card.runners)
 
 
@@ -78,7 +82,7 @@ class CardSheet(QWidget):
         self._widgets: list[QWidget] = []
         self._body = QVBoxLayout(self)
         self._body.setContentsMargins(0, 0, 6, 0)
-        self._body.setSpacing(6)
+        self._body.setSpacing(5)
 
     def can_show(self, card: Card, asked: Asked | None) -> bool:
         """Whether the card has the same kinds of lines as stand here."""
@@ -121,7 +125,7 @@ class CardSheet(QWidget):
             widget.setText(value)
         elif isinstance(widget, EntryLine):
             widget.show_entry(value)
-        elif isinstance(widget, (CautionRow, LeadRow, ChoiceRow, _Head, _Expect)):
+        elif isinstance(widget, (CautionRow, LeadRow, ChoiceRow, OutcomeRow, _Head, _Expect)):
             widget.fill(value)
 
 
@@ -178,6 +182,7 @@ _MAKERS: dict[str, Callable[[Look], QWidget]] = {
     "head": _Head,
     "caution": CautionRow,
     "lead": LeadRow,
+    "outcome": OutcomeRow,
     "rule": _Rule,
     "expect": _Expect,
 }

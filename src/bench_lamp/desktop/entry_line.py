@@ -94,7 +94,8 @@ class EntryLine(QWidget):
             ):
                 self.entered.emit(self.field.text())
                 return True
-            if event.key() in _PASSED or event.modifiers() & _ALT:
+            is_idle = event.key() in _SIDEWAYS and not self.field.text()
+            if event.key() in _PASSED or is_idle or event.modifiers() & _ALT:
                 self.passed_on.emit(event)
                 return True
         if event.type() in (QEvent.Type.FocusIn, QEvent.Type.FocusOut):
@@ -112,5 +113,6 @@ class EntryLine(QWidget):
 
 
 _ALT = Qt.KeyboardModifier.AltModifier
+_SIDEWAYS = {Qt.Key.Key_Left, Qt.Key.Key_Right}
 _PASSED = {Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Escape, Qt.Key.Key_Tab, Qt.Key.Key_Backtab,
            Qt.Key.Key_PageUp, Qt.Key.Key_PageDown}  # fmt: skip

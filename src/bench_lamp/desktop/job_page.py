@@ -23,7 +23,8 @@ from bench_lamp.plan.intake import questions
 from bench_lamp.plan.ladder import Grouping
 from bench_lamp.plan.live import live_words
 from bench_lamp.plan.situation import Situation
-from bench_lamp.plan.trace import suspects
+from bench_lamp.plan.trace import suspect_rows
+from bench_lamp.plan.tree_layout import lay_out
 
 #: Below these, the path shrinks to numbers and the tape folds to one line.
 NARROW, LOW = 1180, 740
@@ -66,6 +67,7 @@ class JobPage(QWidget):
             self._surfaces[stage] = made
             self._stack.addWidget(made)
             made.picked.connect(self._session.look_at)
+            made.looked_back.connect(self._session.replay_at)
         return self._surfaces[stage]
 
     def regroup(self) -> None:
@@ -105,6 +107,7 @@ class JobPage(QWidget):
         session.asked.connect(self._on_asked)
         session.told.connect(self._on_told)
         session.logged.connect(self._on_logged)
+        session.measured.connect(self._on_measured)
 
     def refresh(self) -> None:
         """Show the session's job as it is now."""
@@ -137,13 +140,13 @@ class JobPage(QWidget):
         if card is None:
             return ""
         if card.entry is None:
-            return "Enter takes the lit one  ·  Esc " + ("skip" if card.can_skip else "back")
+            tone = "F8 from meter  ·  " if self._session.is_linked and card.tone else ""
+            return f"{tone}Enter takes the lit one  ·  Esc " + ("skip" if card.can_skip else "back")
         word = "log" if card.entry.kind == "reading" else "go on"
-        extra = (
-            "  ·  F7 AC ripple"
-            if card.entry.mode == "dc V" and card.entry.kind == "reading"
-            else ""
-        )
+        is_dc = card.entry.mode == "dc V" and card.entry.kind == "reading"
+        extra = "  ·  F7 ripple" if is_dc and self._session.stage != "trace" else ""
+        if self._session.is_linked and card.entry.kind == "reading":
+            extra = f"  ·  F8 from meter{extra}"
         return f"Enter {word}{extra}  ·  Esc {'skip' if card.can_skip else 'back'}"
 
     # What the card says.
@@ -165,6 +168,10 @@ class JobPage(QWidget):
         self._ahead = self._session.ahead_of(self.card.entry.field.text())
         self.card.entry.empty()
 
+    def _on_measured(self, text: str) -> None:
+        self.card.entry.field.setText(text)
+        self._on_typed(text)
+
     def _on_chosen(self, choice: Choice) -> None:
         self._session.choose(choice)
 
@@ -182,6 +189,8 @@ class JobPage(QWidget):
             self._session.skip()
         elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             self._move(-1 if key == Qt.Key.Key_Up else 1)
+        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and self._session.stage == "trace":
+            self._move_along(-1 if key == Qt.Key.Key_Left else 1)
         elif event.modifiers() & Qt.KeyboardModifier.AltModifier:
             self.card.take_key(event)
         elif event.text().isprintable() and event.text() and self.card.entry.isVisible():
@@ -196,10 +205,23 @@ class JobPage(QWidget):
             return
         names, current = _order(situation, stage)
         if names and not (self.card.card and self.card.card.choices and stage == "intake"):
-            index = names.index(current) if current in names else -step
+            index = names.index(current) if current in names else -step if step > 0 else 0
             self._session.look_at(names[min(max(index + step, 0), len(names) - 1)])
         else:
             self.card.step_choice(step)
+
+    def _move_along(self, step: int) -> None:
+        """Go through the moments while looking back, else through the blocks of the tree."""
+        situation = self._session.situation
+        if situation is None:
+            return
+        if situation.replay is not None:
+            self._session.replay_at(situation.replay + step)
+            return
+        names = [p.block.id for p in lay_out(situation.profile).places]
+        if names:
+            index = names.index(situation.focus) + step if situation.focus in names else 0
+            self._session.look_at(names[min(max(index, 0), len(names) - 1)])
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Digits typed anywhere go to the entry."""
@@ -237,8 +259,10 @@ def _order(situation: Situation, stage: Stage) -> tuple[list[str], str]:
         point = (prove.next_to_prove if stage == "prove" else rails.next_point)(situation)
         return [p.id for p in situation.profile.test_points], point.id if point else ""
     if stage == "trace":
-        found = [s.part for s in suspects(situation)]
-        return found, situation.focus or next(iter(found), "")
+        rows = suspect_rows(situation)
+        keys = [s.key for s in rows]
+        at = next((s.key for s in rows if situation.focus in (s.key, s.part)), "")
+        return keys, at
     if stage == "intake":
         return list(questions(situation)), situation.focus
     return [], ""

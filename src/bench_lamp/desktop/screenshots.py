@@ -61,7 +61,7 @@ def _settle(bench: Bench) -> None:
         loop = QEventLoop()
         QTimer.singleShot(60, loop.quit)
         loop.exec()
-        if not bench.session.is_waiting:
+        if not bench.session.is_waiting and not bench.session.mind.is_busy:
             return
 
 
@@ -91,6 +91,20 @@ def _rails(bench: Bench) -> None:
 
 def _trace(bench: Bench) -> None:
     bench.session.go("trace")
+    _settle(bench)
+    bench.session.look_at("F4")
+
+
+def _short(bench: Bench) -> None:
+    bench.session.open_job("QH-021/1", "trace")
+    _settle(bench)
+
+
+def _history(bench: Bench) -> None:
+    bench.session.open_job("QH-017/1", "trace")
+    _settle(bench)
+    bench.session.toggle_replay()
+    bench.session.replay_at(2)
 
 
 def _contact(bench: Bench) -> None:
@@ -126,6 +140,8 @@ VIEWS: dict[str, Callable[[Bench], None]] = {
     "rails": _rails,
     "trace": _trace,
     "trace-contact": _contact,
+    "trace-short": _short,
+    "trace-history": _history,
     "intake": _intake,
     "swap": _swap,
     "prove": _prove,

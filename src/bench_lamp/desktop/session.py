@@ -3,25 +3,86 @@
 It holds no rules: cards, answers and states come from `plan`.
 """
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 
-from PySide6.QtCore import Slot
+from PySide6.QtCore import QTimer, Signal, Slot
 
-from bench_lamp.desktop.showing import Showing
+from bench_lamp.bench.instrument import Request, Shown
+from bench_lamp.board import ProfileLibrary
+from bench_lamp.desktop.showing import Clock, Showing, utc_now
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal import Event
 from bench_lamp.journal.events import Body, JobOpened, Stage, Struck
 from bench_lamp.plan import newjob, stages, tape
 from bench_lamp.plan.card import Accepted, Asked, Choice, Refused
+from bench_lamp.plan.measuring import request_for, shown_text, toned
 from bench_lamp.plan.situation import Situation
+
+#: How long the screen waits for the reasoning after an entry on Trace, in milliseconds.
+HOLD_MS = 600
 
 
 class Session(Showing):
     """One window's work. Widgets call its verbs and redraw on `changed`."""
 
+    #: For the instrument's thread.
+    measure_requested = Signal(object)
+    #: What an instrument shows, as it would be typed.
+    measured = Signal(str)
+
+    def __init__(
+        self, library: ProfileLibrary, events: Iterable[Event], *, clock: Clock = utc_now
+    ) -> None:
+        super().__init__(library, events, clock=clock)
+        #: Whether an instrument is linked.
+        self.is_linked = False
+        self._hold = QTimer(self)
+        self._hold.setSingleShot(True)
+        self._hold.setInterval(HOLD_MS)
+        self._hold.timeout.connect(self._release)
+        self.mind.changed.connect(self._on_thought)
+
+    # What is measured.
+
+    def measure(self) -> None:
+        """Have the linked instrument take the reading that the lit card wants."""
+        situation, card = self.situation, self.card()
+        if situation is None or card is None or self.is_waiting:
+            return
+        request = request_for(situation, card)
+        if not self.is_linked:
+            self.told.emit(
+                "No instrument is linked", "Type the reading; the demo has a meter.", False
+            )
+        elif request is None:
+            self.told.emit("Nothing to measure on this card", "Enter takes the lit answer.", False)
+        elif request.kind in {"dc", "ac"} and not situation.state.power.is_live:
+            self.ask_power()
+            self.told.emit("The board is marked off", "Switch it on and say so, then F8.", False)
+        else:
+            self.measure_requested.emit((situation.profile, self.job, request))
+
+    @Slot(str, object, object)
+    def on_shown(self, source: str, request: Request, shown: Shown) -> None:
+        """The instrument has measured: take it as if it were typed, if the card still wants it."""
+        situation, card = self.situation, self.card()
+        if situation is None or card is None or request_for(situation, card) != request:
+            return
+        if request.kind == "tone":
+            self._accept(toned(situation, request.target, shown, source))
+            return
+        text = shown_text(shown)
+        self.measured.emit(text)
+        self.answer(text, source=source)
+
+    @Slot(object)
+    def on_unmeasured(self, error: BenchLampError) -> None:
+        """The instrument gave nothing usable."""
+        self.told.emit(str(error), error.hint, True)
+
     # What is said.
 
-    def answer(self, text: str) -> None:
+    def answer(self, text: str, *, source: str = "") -> None:
         """Take what was typed on the lit card; while an answer is on its way, wait for it."""
         if self.is_waiting:
             return
@@ -32,7 +93,7 @@ class Session(Showing):
         elif situation is None or self.asks_power:
             return
         else:
-            taken = stages.take(self.stage, situation, text)
+            taken = stages.take(self.stage, situation, text, source=source)
             if taken is None:
                 return
             answer = taken
@@ -52,6 +113,9 @@ class Session(Showing):
         self._ask(None)
         if choice.command == "power":
             self.ask_power()
+            return
+        if choice.command == "skip":
+            self.skip()
             return
         self.asks_power = False
         self._again = self._typed if choice.again else ""
@@ -143,8 +207,26 @@ class Session(Showing):
                 self.changed.emit()
                 self.answer(again)
                 return
+            if self.stage == "trace" and self.situation and self.situation.is_thinking:
+                # The next card follows in a moment; until then this one stays.
+                self._is_held = True
+                self._hold.start()
+                return
             self.logged.emit()
             self.changed.emit()
+
+    def _release(self) -> None:
+        self._hold.stop()
+        if self._is_held:
+            self._is_held = False
+            self.logged.emit()
+        self.changed.emit()
+
+    @Slot()
+    def _on_thought(self) -> None:
+        """The reasoning has an answer: show it."""
+        self._situation = None
+        self._release()
 
     @Slot(object, object)
     def on_failed(self, error: BenchLampError, events: tuple[Event, ...]) -> None:

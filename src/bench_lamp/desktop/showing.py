@@ -9,6 +9,7 @@ from PySide6.QtCore import QObject, Signal
 from bench_lamp.board import ProfileLibrary
 from bench_lamp.checks import Meter, load_meters
 from bench_lamp.desktop.book import JobBook
+from bench_lamp.desktop.mind import Mind
 from bench_lamp.journal import Event
 from bench_lamp.journal.events import Stage
 from bench_lamp.journal.ids import IdMaker
@@ -61,6 +62,10 @@ class Showing(QObject):
         self._situation: Situation | None = None
         self._typed, self._again = "", ""
         self._is_asking = False
+        self.mind = Mind()
+        #: Which moment of the job is being looked back at; None for now.
+        self.replay: int | None = None
+        self._is_held = False
         self.add_events(events)
 
     def add_events(self, events: Iterable[Event]) -> None:
@@ -74,7 +79,7 @@ class Showing(QObject):
     @property
     def is_waiting(self) -> bool:
         """Whether something said is not on disk yet."""
-        return bool(self._after)
+        return bool(self._after) or self._is_held
 
     # What is shown.
 
@@ -89,8 +94,9 @@ class Showing(QObject):
         found = self.book.situation(job, self.meter)
         if job != self.job:
             return found
+        self.mind.attend(job, found)
         return replace(
-            found,
+            self.mind.fill(found, self.replay),
             skipped=self.skipped,
             focus=self.focus,
             draft=self.draft,
@@ -151,6 +157,29 @@ class Showing(QObject):
         self._clear()
         self.changed.emit()
 
+    def replay_at(self, moment: int | None) -> None:
+        """Look back at a moment of the reasoning; None comes back to now."""
+        situation = self.situation
+        if situation is None or not situation.moments:
+            moment = None
+        elif moment is not None:
+            moment = min(max(moment, 0), len(situation.moments) - 1)
+        self.replay = moment
+        self._situation = None
+        self.changed.emit()
+
+    def toggle_replay(self) -> None:
+        """Look back at how the odds moved, or come back to now."""
+        situation = self.situation
+        if self.stage != "trace" or situation is None:
+            self.go("trace")
+        elif self.replay is not None:
+            self.replay_at(None)
+        elif len(situation.moments) < 2:
+            self.told.emit("Nothing to look back at yet", "Take a reading first.", False)
+        else:
+            self.replay_at(len(situation.moments) - 1)
+
     def ask_power(self) -> None:
         """Ask for the power state, or take the question back."""
         self.asks_power = not self.asks_power
@@ -174,6 +203,12 @@ class Showing(QObject):
         if self._is_asking:
             self._ask(None)
             return
+        if self.replay is not None:
+            self.replay_at(None)
+            return
+        if self.mind.is_thinking and self.stage == "trace":
+            self.mind.stop()
+            return
         if self.asks_power or self.draft or self.focus:
             self._clear()
         elif card is not None and card.can_skip:
@@ -184,6 +219,7 @@ class Showing(QObject):
 
     def _clear(self) -> None:
         self.asks_power = False
+        self.replay = None
         self._keep(focus="", draft={}, wants_ripple=False)
         self._ask(None)
 

@@ -18,6 +18,8 @@ class Headed(QWidget):
 
     #: What was put under the lamp with the mouse: a point, a part, a question.
     picked = Signal(str)
+    #: Which moment is to be looked back at.
+    looked_back = Signal(int)
 
     def __init__(self, look: Look, title: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)

@@ -100,6 +100,12 @@ class BenchWindow(QWidget):
             ),
             "fold": ("F6", "Fold or unfold the tape", self.page.toggle_tape),
             "tape": ("Ctrl+L", "Pick from the tape", self._in_job(self.page.tape.pick_last)),
+            "measure": ("F8", "Take the reading from the meter", self._in_job(session.measure)),
+            "history": (
+                "Ctrl+H",
+                "Look back at how the odds moved",
+                self._in_job(session.toggle_replay),
+            ),
             "theme": ("Ctrl+D", "Lamp or Daylight", self._turn_theme),
             "larger": ("Ctrl++", "Larger text", lambda: look.step_scale(1)),
             "smaller": ("Ctrl+-", "Smaller text", lambda: look.step_scale(-1)),

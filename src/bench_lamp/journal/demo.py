@@ -35,7 +35,7 @@ def demo_events(
     """Return the demo's events; the same for the same seed, moment and profiles."""
     known = {profile.id: profile for profile in profiles}
     script = _Script(random.Random(seed), known)
-    for job in (_earlier_visit, _proving, _intake, _ruskel, _contact, _orrery):
+    for job in (_earlier_visit, _proving, _intake, _ruskel, _contact, _short, _orrery):
         script.clock = now
         job(script)
     return tuple(sorted(script.events, key=lambda event: event.id))
@@ -146,6 +146,15 @@ def _contact(script: _Script) -> None:
     script.say(Finding(seen="corroded", place="J2"), StageMarked(stage="intake", mark="done"))
     script.say(PowerConfirmed(power="live"))
     script.read(ORRERY, ("A", "B", "P", "L1", "D1"), A=5.06, L1=4.58, D1=5.01)
+
+
+def _short(script: _Script) -> None:
+    script.open("QH-021/1", ORRERY, ago=timedelta(minutes=95))
+    script.intake("dead, it only ticks", "nothing")
+    script.say(Finding(seen="nothing"), StageMarked(stage="intake", mark="done"))
+    script.say(PowerConfirmed(power="live"))
+    script.read(ORRERY, ("A", "B"), A=0.58, B=8.9)
+    script.say(PowerConfirmed(power="discharged"))
 
 
 def _orrery(script: _Script) -> None:

@@ -97,6 +97,10 @@ class ReadingTaken:
     #: Power state at that moment: part of the reading's condition.
     power: Power = "off"
     meter: str = ""
+    #: What was out at that moment: connectors pulled, parts lifted. Condition, too.
+    out: tuple[str, ...] = ()
+    #: Tag of the known-good board that was read instead of this one; empty for this one.
+    twin: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -24,6 +24,9 @@ from bench_lamp.journal.events import (
 )
 from bench_lamp.journal.state import JobState, Logged, PowerState, Reading
 
+#: Actions that open something for a test, and those that make it good again.
+TAKEN_OUT, PUT_BACK = {"removed for test", "link opened"}, {"refitted", "link closed"}
+
 
 def fold(profile: Profile | None, events: Iterable[Event]) -> JobState:
     """Return the state after the events of one job, taken in the order of their ids.
@@ -67,6 +70,8 @@ class _Draft:
     lists: dict[str, list[Any]] = field(default_factory=dict)
     mains: dict[str, str] = field(default_factory=dict)
     marks: dict[Any, Any] = field(default_factory=dict)
+    out: set[str] = field(default_factory=set)
+    last_change: str = ""
     count: int = 0
 
     def take(self, event: Event) -> None:
@@ -80,6 +85,8 @@ class _Draft:
 
     def change(self, event: Event, part: str) -> None:
         self.changes.append((self.count, event, part))
+        self.out.discard(part)
+        self.last_change = event.id
 
     def finish(self, tape: tuple[Logged, ...]) -> JobState:
         touched = self._last_touched()
@@ -89,8 +96,12 @@ class _Draft:
             **lists,
             mains=self.mains,
             marks=self.marks,
-            readings=tuple(self._reading(*entry, touched) for entry in self.readings),
-            last_change=self.changes[-1][1].id if self.changes else "",
+            readings=tuple(
+                self._reading(*entry, touched) for entry in self.readings if not entry[2].twin
+            ),
+            twins=tuple(self._reading(*entry, {}) for entry in self.readings if entry[2].twin),
+            out=frozenset(self.out),
+            last_change=self.last_change,
             tape=tape,
         )
 
@@ -109,12 +120,26 @@ class _Draft:
     def _targets_below(self, part: str) -> tuple[str, ...]:
         if self.profile is None or not self.profile.power:
             return ("",)
-        points = FeedTree.of(self.profile).points_fed_by(part)
-        return (part, *(point.id for point in points)) if points else ("",)
+        nets = FeedTree.of(self.profile).nets_changed_by(part)
+        points = (p.id for p in self.profile.test_points if p.net in nets)
+        return (part, *points, *nets) if nets else ("",)
+
+    def _net_of(self, target: str) -> str:
+        if self.profile is None:
+            return ""
+        point = self.profile.point(target)
+        if point is not None:
+            return point.net
+        return target if target in FeedTree.of(self.profile).nets else ""
 
     def _reading(
         self, when: int, event: Event, body: ReadingTaken, touched: dict[str, int]
     ) -> Reading:
+        net = self._net_of(body.target)
+        cut = bool(
+            net and body.out and self.profile
+            and FeedTree.of(self.profile).is_cut_off(net, body.out)
+        )  # fmt: skip
         return Reading(
             event=event.id,
             at=event.at,
@@ -125,6 +150,9 @@ class _Draft:
             power=body.power,
             meter=body.meter,
             is_stale=when < max(touched.get(body.target, 0), touched.get("", 0)),
+            out=frozenset(body.out),
+            is_cut=cut,
+            net=net,
         )
 
 
@@ -142,8 +170,15 @@ def _replaced(draft: _Draft, event: Event, body: PartReplaced) -> None:
 
 
 def _acted(draft: _Draft, event: Event, body: ActionDone) -> None:
+    """Pulling a thing for a test changes the condition, not the board; putting it back proves it anew."""
     draft.add("actions", body)
-    draft.change(event, body.target)
+    if body.action in TAKEN_OUT:
+        draft.out.add(body.target)
+    elif body.action in PUT_BACK:
+        draft.out.discard(body.target)
+        draft.last_change = event.id
+    else:
+        draft.change(event, body.target)
 
 
 def _closed(draft: _Draft, event: Event, body: JobClosed) -> None:

@@ -45,6 +45,12 @@ class Reading:
     meter: str
     #: A part that this point depends on was changed after the reading.
     is_stale: bool
+    #: What was out when it was taken.
+    out: frozenset[str] = frozenset()
+    #: Its feed was cut by what was out: it says nothing of the board as it should be.
+    is_cut: bool = False
+    #: The net it belongs to; empty for a part, or where the profile knows none.
+    net: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -72,6 +78,10 @@ class JobState:
     findings: tuple[Finding, ...] = ()
     power: PowerState = PowerState()
     readings: tuple[Reading, ...] = ()
+    #: What a known-good board of the same kind reads.
+    twins: tuple[Reading, ...] = ()
+    #: Connectors, fuses and parts that are out now, and must go back.
+    out: frozenset[str] = frozenset()
     actions: tuple[ActionDone, ...] = ()
     replaced: tuple[PartReplaced, ...] = ()
     marks: Mapping[Stage, Mark] = None  # type: ignore[assignment]
@@ -91,10 +101,11 @@ class JobState:
     def latest(self, target: str, mode: MeterMode, *, fresh: bool = False) -> Reading | None:
         """Return the last standing reading there; `fresh` leaves out stale ones."""
         for reading in reversed(self.readings):
-            if reading.target == target and reading.mode == mode:
+            if reading.target == target and reading.mode == mode and not reading.is_cut:
                 return None if fresh and reading.is_stale else reading
         return None
 
     def first(self, target: str, mode: MeterMode) -> Reading | None:
         """Return the first standing reading there: how the board came in."""
-        return next((r for r in self.readings if (r.target, r.mode) == (target, mode)), None)
+        found = (r for r in self.readings if (r.target, r.mode) == (target, mode))
+        return next((r for r in found if not r.is_cut), None)

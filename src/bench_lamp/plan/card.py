@@ -57,6 +57,18 @@ class Choice:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Outcome:
+    """One way that a test can come out, and what it would mean."""
+
+    #: `near 0`, `14 to 18 V~`.
+    reads: str
+    means: str
+    #: Limits of the reading, in volts or ohms; NaN where it has none.
+    low: float = float("nan")
+    high: float = float("nan")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Card:
     """One thing to do: what, where, what to expect, what it will mean."""
 
@@ -73,8 +85,12 @@ class Card:
     expect_notes: tuple[str, ...] = ()
     entry: Entry | None = None
     choices: tuple[Choice, ...] = ()
+    #: What each result would mean.
+    outcomes: tuple[Outcome, ...] = ()
     why_heading: str = "Why this"
     why: tuple[str, ...] = ()
+    #: Part that is toned by the card's answers; empty for none.
+    tone: str = ""
     #: Further things that could be done, each with a key.
     runners: tuple[Choice, ...] = ()
     can_skip: bool = True

@@ -9,6 +9,7 @@ from bench_lamp.units import exact
 CHARGE_V = 30.0
 #: AC or DC above this at the probe is called dangerous.
 TOUCH_V = 50.0
+LIVE = "Board is live. One hand only."
 
 
 def for_reading(situation: Situation, point: TestPoint) -> tuple[str, ...]:
@@ -17,8 +18,15 @@ def for_reading(situation: Situation, point: TestPoint) -> tuple[str, ...]:
     if not point.caution and abs(point.nominal) > TOUCH_V:
         found.append(f"{exact(abs(point.nominal), 'V')}. One hand, the other off the frame.")
     if situation.state.power.is_live and not found:
-        found.append("Board is live. One hand, nothing on the wrists.")
+        found.append(LIVE)
     return tuple(found)
+
+
+def for_net(situation: Situation, volts: float) -> tuple[str, ...]:
+    """Return the cautions at a net without a point of its own, by what it carries in volts."""
+    if volts > TOUCH_V:
+        return (f"About {exact(round(volts), 'V')}. One hand, the other off the frame.",)
+    return (LIVE,) if situation.state.power.is_live else ()
 
 
 def for_hands_in(situation: Situation) -> tuple[str, ...]:

@@ -18,8 +18,8 @@ UNPOWERED_MODES = {"ohm", "diode", "tone"}
 UNPOWERED_WORDS = {"ohm": "An ohms reading", "diode": "A diode test", "tone": "A continuity test"}
 
 
-def take_reading(situation: Situation, entry: Entry, text: str) -> Answer:
-    """Decide on what was typed for a reading; appends nothing itself."""
+def take_reading(situation: Situation, entry: Entry, text: str, *, source: str = "") -> Answer:
+    """Decide on what was typed for a reading, or shown by `source`; appends nothing itself."""
     try:
         quantity, mode = _read(entry, text)
     except UnitError as exc:
@@ -29,6 +29,7 @@ def take_reading(situation: Situation, entry: Entry, text: str) -> Answer:
         return refusal
     point = situation.profile.point(entry.target)
     body = _body(situation, point, entry.target, mode, quantity)
+    body = replace(body, meter=source or body.meter)
     doubt = _doubt(point, mode, quantity) if point else None
     return _live_question(situation, body) or _doubt_question(body, doubt) or Accepted(log=(body,))
 
@@ -45,6 +46,14 @@ def preview(situation: Situation, entry: Entry, text: str) -> Judgement | None:
     if mode in UNPOWERED_MODES:
         return None
     return judge_value(situation, point, mode, quantity.value, resolution=quantity.resolution)
+
+
+def typed_value(entry: Entry, text: str) -> float | None:
+    """Return the figure that stands in the entry so far, in volts or ohms; None for none."""
+    try:
+        return _read(entry, text)[0].value
+    except UnitError:
+        return None
 
 
 def _read(entry: Entry, text: str) -> tuple[Quantity, MeterMode]:
@@ -75,7 +84,7 @@ def _refusal(situation: Situation, entry: Entry, mode: MeterMode) -> Refused | N
             what=f"{point.id} is an AC point; DC volts there say nothing",
             mend="Set the meter to AC volts and read again.",
         )
-    if point and mode == "ohm" and point.mode != "ohm":
+    if point and mode == "ohm" and "ohm" not in (point.mode, entry.mode):
         return Refused(
             what=f"{point.id} is read in {'AC' if point.mode == 'ac V' else 'DC'} volts here",
             mend="Leave out the Ω, or write the ohms as a note.",
@@ -95,10 +104,13 @@ def _body(
         black=point.black if point else "",
         power=situation.state.power.power,
         meter=situation.meter.id,
+        out=tuple(sorted(situation.state.out)),
     )
 
 
 def _doubt(point: TestPoint, mode: MeterMode, quantity: Quantity) -> Doubt | None:
+    if mode in UNPOWERED_MODES:
+        return None
     if mode == "ac V" and point.mode == "dc V":
         return doubt_about_ripple(quantity.value, nominal=point.nominal)
     unit = MODE_UNITS[mode]

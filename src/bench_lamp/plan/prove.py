@@ -3,7 +3,8 @@
 from collections.abc import Iterator
 
 from bench_lamp.board import TestPoint
-from bench_lamp.journal.events import StageMarked
+from bench_lamp.journal.events import ActionDone, StageMarked
+from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice
 from bench_lamp.plan.judged import JudgedReading, steady
 from bench_lamp.plan.rails import reading_card
@@ -34,7 +35,7 @@ def progress(situation: Situation) -> tuple[int, int]:
 def is_proved(situation: Situation) -> bool:
     """Whether every point has been read good since the last change."""
     done, total = progress(situation)
-    return done == total
+    return done == total and not situation.state.out
 
 
 def waiting(situation: Situation) -> Iterator[TestPoint]:
@@ -54,6 +55,8 @@ def next_to_prove(situation: Situation) -> TestPoint | None:
 
 def prove_card(situation: Situation) -> Card:
     """Ask for the next reading of the sweep, or for the verdict on the repair."""
+    if situation.state.out:
+        return make_good_card(situation)
     point = next_to_prove(situation)
     if point is not None:
         return reading_card(situation, point)
@@ -79,6 +82,25 @@ def prove_card(situation: Situation) -> Card:
         why=(_what_it_proves(situation),),
         can_skip=False,
     )  # fmt: skip
+
+
+def make_good_card(situation: Situation) -> Card:
+    """Ask for what was pulled, lifted or opened for a test to be put back."""
+    out = sorted(situation.state.out)
+    is_live = situation.state.power.is_live
+    back = Choice(
+        key="1", text=f"{out[0]} is back", log=(ActionDone(action="refitted", target=out[0]),)
+    )
+    off = Choice(key="1", text="Confirm that it is off", command="power")
+    return Card(
+        id="prove-out",
+        title=f"Put {out[0]} back first",
+        cautions=cautions.for_hands_in(situation),
+        choices=(off if is_live else back,),
+        why_heading="Off for a test",
+        why=(", ".join(out), "Nothing is proved while a part is out or a link is open."),
+        can_skip=False,
+    )
 
 
 def _what_it_proves(situation: Situation) -> str:

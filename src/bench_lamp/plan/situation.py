@@ -3,12 +3,15 @@
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import cached_property, wraps
-from typing import Any, TypeVar
+from typing import TYPE_CHECKING, Any, TypeVar
 
 from bench_lamp.board import FeedTree, Profile
 from bench_lamp.board.profile import MeterMode
 from bench_lamp.checks import Meter
 from bench_lamp.journal import JobState, Reading
+
+if TYPE_CHECKING:
+    from bench_lamp.plan.insight import Insight, Moment
 
 T = TypeVar("T")
 
@@ -32,6 +35,13 @@ class Situation:
     draft: Mapping[str, str] = None  # type: ignore[assignment]
     #: Whether the meter is to be on AC for the next reading of a DC point.
     wants_ripple: bool = False
+    #: What the reasoning makes of the facts; None where there is no tree, or not yet.
+    insight: "Insight | None" = None
+    #: Whether an insight is on its way.
+    is_thinking: bool = False
+    #: How the odds moved, clue by clue, and which moment is being looked back at.
+    moments: "tuple[Moment, ...]" = ()
+    replay: int | None = None
 
     def __post_init__(self) -> None:
         if self.draft is None:
@@ -50,7 +60,7 @@ class Situation:
     @cached_property
     def readings(self) -> Mapping[tuple[str, MeterMode], Reading]:
         """The last standing reading by target and mode."""
-        return {(r.target, r.mode): r for r in self.state.readings}
+        return {(r.target, r.mode): r for r in self.state.readings if not r.is_cut}
 
 
 def remembered(work: Callable[[Situation], T]) -> Callable[[Situation], T]:

@@ -7,14 +7,16 @@ from typing import Literal
 from bench_lamp.journal.events import Stage
 from bench_lamp.plan import prove, rails
 from bench_lamp.plan.card import Answer, Card
+from bench_lamp.plan.did import take_did
 from bench_lamp.plan.entry import take_reading
 from bench_lamp.plan.handback import handback_card, take_advice
 from bench_lamp.plan.intake import answers, intake_card, take_intake
+from bench_lamp.plan.mending import percent
 from bench_lamp.plan.prove import prove_card
 from bench_lamp.plan.rails import bad_points, rails_card
 from bench_lamp.plan.situation import Situation
 from bench_lamp.plan.swap import swap_card, take_swap
-from bench_lamp.plan.trace import suspects, trace_card
+from bench_lamp.plan.trace import is_hunting, suspect_rows, trace_card
 
 StageState = Literal["done", "under way", "not begun", "needs you"]
 
@@ -54,17 +56,19 @@ def card_for(stage: Stage, situation: Situation) -> Card:
     return _CARDS[stage](situation)
 
 
-def take(stage: Stage, situation: Situation, text: str) -> Answer | None:
+def take(stage: Stage, situation: Situation, text: str, *, source: str = "") -> Answer | None:
     """Return what a typed answer on the stage's card means; None when none is wanted."""
     entry = card_for(stage, situation).entry
     if entry is None:
         return None
     if entry.kind == "reading":
-        return take_reading(situation, entry, text)
+        return take_reading(situation, entry, text, source=source)
     if stage == "intake":
         return take_intake(situation, entry.field, text)
     if stage == "swap":
         return take_swap(situation, entry.field, text)
+    if stage == "trace":
+        return take_did(situation, text)
     return take_advice(situation, text)
 
 
@@ -84,7 +88,7 @@ def suggested(situation: Situation) -> Stage:
         return "handback"
     if state.marks.get("intake") != "done" and not state.readings:
         return "intake"
-    if bad_points(situation):
+    if bad_points(situation) or state.out:
         return "trace"
     done, total = rails.progress(situation)
     if done < total:
@@ -92,6 +96,8 @@ def suggested(situation: Situation) -> Stage:
     return "handback" if prove.is_proved(situation) else "prove"
 
 
+#: A suspect from here on counts on the path.
+LIKELY = 0.05
 _View = tuple[StageState, str]
 
 
@@ -111,11 +117,14 @@ def _rails(situation: Situation) -> _View:
 
 
 def _trace(situation: Situation) -> _View:
-    bad = bad_points(situation)
-    if not bad:
+    if not is_hunting(situation):
         return "not begun", ""
-    count = len(suspects(situation))
-    return "needs you", f"{count} suspect{'s' if count != 1 else ''}"
+    found, insight = suspect_rows(situation), situation.insight
+    if insight is not None and insight.called is not None:
+        return "needs you", f"{insight.called.block} {percent(insight.called.odds)}"
+    count = sum(1 for s in found if s.odds is None or s.odds >= LIKELY)
+    word = "suspect" if insight is None else "likely"
+    return "needs you", f"{count} {word}{'s' if count != 1 and word == 'suspect' else ''}"
 
 
 def _swap(situation: Situation) -> _View:

@@ -6,7 +6,7 @@ from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Accepted, Answer, Card, Choice, Entry, Lead, Refused
 from bench_lamp.plan.mains import fuse_seen
 from bench_lamp.plan.situation import Situation
-from bench_lamp.plan.trace import suspects
+from bench_lamp.plan.trace import suspect_rows
 from bench_lamp.units import exact
 
 #: What is offered for a part; the rest of the words belong to later stages.
@@ -28,7 +28,7 @@ def swap_card(situation: Situation) -> Card:
 
 
 def _which_part(situation: Situation) -> Card:
-    found = suspects(situation)[:4]
+    found = suspect_rows(situation)[:4]
     return Card(
         id="swap-part",
         title="Which part was worked on?",
@@ -36,7 +36,7 @@ def _which_part(situation: Situation) -> Card:
         entry=Entry(kind="text", field="part", hint="F4, C2, J3.5 …",
                     options=situation.profile.part_ids()),
         runners=tuple(
-            Choice(key=f"Alt+{chr(ord('a') + i)}", text=s.suspect,
+            Choice(key=f"Alt+{chr(ord('a') + i)}", text=s.title,
                    draft={"part": s.part})
             for i, s in enumerate(found)
         ),

@@ -23,6 +23,7 @@ from bench_lamp.journal.events import (
     Struck,
 )
 from bench_lamp.plan.judged import MODE_UNITS, judge_value
+from bench_lamp.plan.probe import net_title
 from bench_lamp.plan.situation import Situation
 from bench_lamp.units import band_text, engineering
 
@@ -85,8 +86,8 @@ def _reading(situation: Situation, body: ReadingTaken) -> _Words:
     value = float("inf") if body.overload else body.value
     text = engineering(value, MODE_UNITS[body.mode], resolution=body.resolution)
     point = situation.profile.point(body.target)
-    if point is None:
-        return f"{body.target} {text}", "", "not in the profile", ()
+    if point is None or body.mode == "ohm" or body.twin or body.out:
+        return _unjudged(situation, body, text)
     judgement = judge_value(situation, point, body.mode, value, resolution=body.resolution)
     margin = engineering(judgement.uncertainty, "V", resolution=judgement.uncertainty / 10 or 1.0)
     usual = judgement.practice if judgement.practice.startswith("usual here") else ""
@@ -110,6 +111,26 @@ def _reading(situation: Situation, body: ReadingTaken) -> _Words:
     )
 
 
+def _unjudged(situation: Situation, body: ReadingTaken, text: str) -> _Words:
+    """A reading that no band of the profile judges: a net, ohms, a twin, something pulled."""
+    point = situation.profile.point(body.target)
+    net = body.target if body.target in situation.tree.nets else ""
+    where = point.name if point else net_title(situation, net) if net else "not in the profile"
+    remarks = [
+        "on a known-good twin" if body.twin else "",
+        f"{', '.join(body.out)} off" if body.out else "",
+        "to its return" if body.mode == "ohm" else "",
+    ]
+    said = ", ".join(r for r in remarks if r)
+    lines = (
+        f"{where[:1].upper()}{where[1:]}: {text}",
+        said.capitalize(),
+        _condition(situation, body),
+    )
+    name = f"twin {body.target}" if body.twin else body.target
+    return f"{name} {text}", "", said or where, tuple(line for line in lines if line)
+
+
 def _condition(situation: Situation, body: ReadingTaken) -> str:
     """Say under which condition a reading was taken: ground, power, meter."""
     ground = situation.profile.grounds.get(body.black)
@@ -117,7 +138,7 @@ def _condition(situation: Situation, body: ReadingTaken) -> str:
     parts = [
         f"Black on {ground.name or body.black}" if ground else "",
         f"power {body.power}",
-        f"meter {meter.name}" if meter else "",
+        f"meter {meter.name if meter else body.meter}" if body.meter else "",
     ]
     return ", ".join(part for part in parts if part) + "."
 

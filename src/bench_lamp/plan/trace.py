@@ -1,152 +1,271 @@
-"""The stage Trace: suggestions by fuse map and tree order, the first one lit."""
+"""The stage Trace: the next test of the reasoning under the lamp, or what to do about its answer."""
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
-from bench_lamp.board.blocks import block_label
-from bench_lamp.journal.events import ReadingTaken
+from bench_lamp.board.profile import MeterMode
+from bench_lamp.journal.events import ActionDone
 from bench_lamp.plan import cautions
-from bench_lamp.plan.card import Card, Choice, Lead
-from bench_lamp.plan.judged import evidence
+from bench_lamp.plan.card import Card, Choice, Entry, Lead
+from bench_lamp.plan.did import did_card
+from bench_lamp.plan.fuse_map import fuse_map_card, nothing_to_trace, suggested_parts, tone_card
+from bench_lamp.plan.insight import CALL, Insight, Try
+from bench_lamp.plan.mending import mend_card, poor_card, undecided_card
+from bench_lamp.plan.outcome_words import outcomes, reads, split_words
+from bench_lamp.plan.probe import UNITS, leads, point_on, short_name
 from bench_lamp.plan.rails import bad_points, reading_card
-from bench_lamp.plan.situation import Situation, remembered
-from bench_lamp.reason import Suggestion, suggestions
+from bench_lamp.plan.situation import Situation
+from bench_lamp.reason.menu import Test
+
+MODES: dict[str, MeterMode] = {"dc": "dc V", "ac": "ac V", "ohm": "ohm", "tone": "tone"}
+#: Puts the line "I did something else" under the lamp.
+ELSE = "else"
+#: Unfolds the other tests.
+MORE = "more"
+RUNNERS = 3
 
 
-@remembered
-def suspects(situation: Situation) -> tuple[Suggestion, ...]:
-    """Return the suggestions that stand, in order."""
-    return suggestions(situation.profile, evidence(situation))
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SuspectRow:
+    """One suspect as a row: with odds where there is a model, else with a reason."""
+
+    key: str
+    part: str
+    title: str
+    reason: str = ""
+    odds: float | None = None
 
 
-def lit_suspect(situation: Situation) -> Suggestion | None:
-    """Return the suggestion under the lamp: the one picked, else the first not skipped."""
-    found = suspects(situation)
-    picked = next((s for s in found if s.part == situation.focus), None)
-    fresh = [s for s in found if f"trace:{s.part}" not in situation.skipped]
-    return picked or next(iter(fresh or found), None)
+def suspect_rows(situation: Situation) -> tuple[SuspectRow, ...]:
+    """Return the suspects, the likeliest first."""
+    if situation.insight is None:
+        return tuple(
+            SuspectRow(key=s.part, part=s.part, title=s.suspect, reason=s.reason)
+            for s in suggested_parts(situation)
+        )
+    return tuple(
+        SuspectRow(key=s.key, part=s.block, title=s.title, odds=s.odds)
+        for s in situation.insight.suspects
+    )
+
+
+def is_hunting(situation: Situation) -> bool:
+    """Whether there is something to trace: a bad reading, a clue taken here, or a part out."""
+    return bool(bad_points(situation) or situation.state.out) or any(
+        r.out or not situation.profile.point(r.target) for r in situation.state.readings
+    )
 
 
 def trace_card(situation: Situation) -> Card:
-    """Ask for the test that tells about the first suspect."""
-    found = lit_suspect(situation)
-    if found is None:
-        return _nothing_to_trace(situation)
-    card = _card_of(situation, found)
-    others = [s for s in suspects(situation) if s.part != found.part][:3]
-    runners = tuple(
-        Choice(key=f"Alt+{chr(ord('a') + i)}", text=s.suspect, focus=s.part)
-        for i, s in enumerate(others)
-    )
-    return replace(card, id=f"trace:{found.part}", runners=runners)
+    """Ask for the next test, or say what its answers come to."""
+    if situation.focus == ELSE:
+        return did_card(situation)
+    insight = situation.insight
+    if insight is None and situation.is_thinking:
+        return _thinking_card()
+    if insight is None:
+        return _with_else(fuse_map_card(situation))
+    card = _hunt(situation, insight)
+    return replace(card, runners=_runners(situation, insight, card))
 
 
-def _card_of(situation: Situation, found: Suggestion) -> Card:
-    if found.is_confirmed:
-        return _replace_card(situation, found)
-    if found.test == "tone":
-        return _tone_card(situation, found)
-    if found.test == "ripple":
-        point = situation.profile.point(found.target)
-        if point is not None:
-            card = reading_card(replace(situation, wants_ripple=True), point)
-            return replace(card, why=(_sentence(found),))
-    return _look_card(situation, found)
-
-
-def _tone_card(situation: Situation, found: Suggestion) -> Card:
-    block = situation.profile.block(found.part)
-    label = f" ({block_label(block)})" if block else ""
-
-    def reading(value: float) -> ReadingTaken:
-        return ReadingTaken(
-            target=found.part, mode="tone", value=value, meter=situation.meter.id,
-            power=situation.state.power.power,
-        )  # fmt: skip
-
-    is_live = situation.state.power.is_live
+def _thinking_card() -> Card:
     return Card(
-        id="",
-        title=f"Pull {found.part}{label} and tone it",
-        effort="about 45\u202fs",
-        cautions=cautions.for_hands_in(situation),
-        leads=(
-            Lead(kind="red", text=f"{found.part}, one cap"),
-            Lead(kind="black", text=f"{found.part}, the other cap"),
-            Lead(kind="meter", text="continuity"),
-            Lead(
-                kind="hand", text=f"out of its holder: {block.place if block else ''}".rstrip(": ")
-            ),
-        ),
-        choices=(Choice(key="1", text="Confirm that it is off", command="power"),)
-        if is_live
-        else (
-            Choice(key="1", text="It toned: good", log=(reading(0.0),)),
-            Choice(key="2", text="Open: no tone", log=(reading(1.0),), focus=found.part),
-        ),
-        why=(_sentence(found),),
-    )
-
-
-def _look_card(situation: Situation, found: Suggestion) -> Card:
-    block = situation.profile.block(found.part)
-    pin = block is not None and block.kind == "pin"
-    title = f"Look at {found.part}: pull, clean, re-seat" if pin else f"Check {found.part}"
-    return Card(
-        id="",
-        title=title,
-        effort="about 90\u202fs",
-        cautions=cautions.for_hands_in(situation),
-        leads=(Lead(kind="hand", text=block.place if block and block.place else found.part),),
-        choices=(
-            Choice(key="1", text=f"Something was done to {found.part}", go="swap",
-                   draft={"part": found.part}, note="log it under Swap"),
-            Choice(key="2", text=f"Read {found.point} again", go="rails", focus=found.point),
-        ),
-        why=(f"{found.suspect}.", _sentence(found)),
+        id="trace-thinking",
+        title="Weighing what was read",
+        why_heading="Meanwhile",
+        why=("Every fault of the power tree is being worked out, with its tolerances. "
+             "Esc stops that, and goes by the fuse map.",),
+        can_skip=False,
     )  # fmt: skip
 
 
-def _replace_card(situation: Situation, found: Suggestion) -> Card:
-    block = situation.profile.block(found.part)
-    label = block_label(block) if block else ""
-    why = [_sentence(found)]
-    if block is not None and block.kind == "fuse":
-        why.append("A fuse blows for a reason: look at what it feeds before the new one goes in.")
+def lit_try(situation: Situation) -> Try | None:
+    """Return the test under the lamp: the one picked, else the best that was not skipped."""
+    insight = situation.insight
+    if insight is None:
+        return None
+    picked = next((t for t in insight.tries if f"try:{t.test.name}" == situation.focus), None)
+    fresh = (t for t in insight.tries if f"trace:{t.test.name}" not in situation.skipped)
+    return picked or next(fresh, None)
+
+
+def _hunt(situation: Situation, insight: Insight) -> Card:
+    attempt = lit_try(situation)
+    if situation.focus.startswith("try:") and attempt is not None:
+        return test_card(situation, insight, attempt)
+    sweep = _sweep_card(situation)
+    if sweep is not None:
+        return sweep
+    if insight.called is not None and "trace-called" not in situation.skipped:
+        return mend_card(situation, insight, insight.called)
+    if insight.nothing >= CALL or not (is_hunting(situation) or insight.heard):
+        return nothing_to_trace(situation)
+    if insight.is_poor and "trace-poor" not in situation.skipped:
+        return poor_card(situation, insight)
+    if attempt is None:
+        return undecided_card(situation, insight)
+    return test_card(situation, insight, attempt)
+
+
+def _sweep_card(situation: Situation) -> Card | None:
+    """After a repair the points that it made stale come first: sweep, then reason again."""
+    for point in situation.profile.test_points:
+        reading = situation.readings.get((point.id, point.mode))
+        if reading is not None and reading.is_stale and f"read:{point.id}" not in situation.skipped:
+            why = ("Sweep what the repair touched, then reason again: a second fault often "
+                   "shows only when the first is mended.",)  # fmt: skip
+            return replace(reading_card(situation, point), kind="Sweep", why=why)
+    return None
+
+
+def test_card(situation: Situation, insight: Insight, attempt: Try) -> Card:
+    """Ask for one test of the reasoning."""
+    test = attempt.test
+    step = _condition_card(situation, test)
+    if step is None and test.kind == "tone":
+        step = tone_card(situation, test.target)
+    card = step or _reading(situation, attempt)
+    return replace(
+        card,
+        id=f"trace:{test.name}",
+        kind="Next test",
+        effort=f"about {attempt.seconds:.0f}\u202fs · {attempt.bits:.1f} bit",
+        outcomes=outcomes(situation, insight, attempt),
+        why_heading="",
+        why=(_why(situation, attempt),),
+    )
+
+
+def _reading(situation: Situation, attempt: Try) -> Card:
+    test = attempt.test
+    point = point_on(situation, test.target)
+    is_off_test = test.kind == "ohm"
+    if is_off_test and situation.state.power.is_live:
+        return Card(
+            id="",
+            title=f"Switch off, then {_words(situation, test)}",
+            cautions=cautions.for_hands_in(situation),
+            leads=leads(situation, test),
+            choices=(Choice(key="1", text="Confirm that it is off", command="power"),),
+        )
+    hurts = (
+        cautions.for_hands_in(situation)
+        if is_off_test
+        else cautions.for_reading(situation, point)
+        if point
+        else cautions.for_net(situation, max(map(abs, attempt.sound)))
+    )
+    target = point.id if point else test.target
     return Card(
         id="",
-        title=f"Replace {found.part}" + (f", {label}" if label else ""),
-        effort="about 60\u202fs",
-        cautions=cautions.for_hands_in(situation),
-        leads=(Lead(kind="hand", text=block.place if block and block.place else found.part),),
-        choices=(
-            Choice(key="1", text="Log the replacement", go="swap", draft={"part": found.part}),
-        ),
-        why=tuple(why),
+        title=_words(situation, test, capital=True),
+        cautions=hurts,
+        leads=leads(situation, test),
+        entry=Entry(kind="reading", unit=UNITS[test.kind], target=target, mode=MODES[test.kind]),
     )
 
 
-def _sentence(found: Suggestion) -> str:
-    return f"{found.reason[:1].upper()}{found.reason[1:]}."
-
-
-def _nothing_to_trace(situation: Situation) -> Card:
-    bad = bad_points(situation)
-    if bad:
-        names = ", ".join(p.id for p in bad)
-        return Card(
-            id="trace-none",
-            title=f"Nothing on the list explains {bad[0].id}",
-            why=(
-                f"{names} is not right, and the fuse map and the feed order have no suspect left. "
-                "A point may be misread, or the fault is in a part the profile does not name.",
-            ),
-            choices=(Choice(key="1", text=f"Read {bad[0].id} again", go="rails", focus=bad[0].id),),
-            can_skip=False,
+def _words(situation: Situation, test: Test, *, capital: bool = False) -> str:
+    """Say a test in a few words: `AC volts before F4`, `ohms on A`."""
+    point = point_on(situation, test.target)
+    if point and MODES[test.kind] == point.mode:
+        words = f"read {point.id}, {point.name}"
+    elif point and test.kind == "ac":
+        words = f"ripple on {point.id}, {point.name}"
+    else:
+        kind = {"dc": "DC volts", "ac": "AC volts", "ohm": "ohms"}[test.kind]
+        name = short_name(situation, test.target)
+        joint = (
+            "" if name.startswith(("before", "after")) else "on " if test.kind == "ohm" else "at "
         )
-    return Card(
-        id="trace-none",
-        title="Nothing to trace",
-        choices=(Choice(key="1", text="Read the rails", go="rails"),),
-        why=("Every point read so far is good. What has not been read cannot be judged.",),
-        can_skip=False,
+        words = f"{kind} {joint}{name}"
+    return words[:1].upper() + words[1:] if capital else words
+
+
+def _condition_card(situation: Situation, test: Test) -> Card | None:
+    """Ask for a connector to be pulled or a part to be put back before a test."""
+    state = situation.state
+    pull, back = test.condition.out - state.out, state.out - test.condition.out
+    if not pull and not back:
+        return None
+    name = sorted(pull or back)[0]
+    is_pin = name in {b.connector for b in situation.profile.power if b.kind == "pin"}
+    verb = ("Unplug" if is_pin else "Lift") if pull else ("Plug in" if is_pin else "Put back")
+    action = "removed for test" if pull else "refitted"
+    done = f"{name} is {'off' if pull else 'back'}"
+    choice = (
+        Choice(key="1", text="Confirm that it is off", command="power")
+        if state.power.is_live
+        else Choice(key="1", text=done, log=(ActionDone(action=action, target=name),))  # type: ignore[arg-type]
     )
+    then = _words(situation, replace(test, condition=replace(test.condition, out=state.out)))
+    return Card(
+        id="",
+        title=f"{verb} {name}, then {then}",
+        cautions=cautions.for_hands_in(situation),
+        leads=_where(situation, name),
+        choices=(choice,),
+    )
+
+
+def _where(situation: Situation, name: str) -> tuple[Lead, ...]:
+    """Say where a connector or part is, and what it carries."""
+    found = [b for b in situation.profile.power if name in (b.id, b.id.partition(".")[0])]
+    places = [b.place for b in found if b.place]
+    return (Lead(kind="hand", text=places[0]),) if places else ()
+
+
+def _why(situation: Situation, attempt: Try) -> str:
+    """Say why this test: what it splits, what it costs, whether the power stays."""
+    test, state = attempt.test, situation.state
+    power = "power stays on" if state.power.is_live else "power stays off"
+    if test.condition.is_powered != state.power.is_live:
+        power = "the board must be on" if test.condition.is_powered else "power off first"
+    changed = "" if test.condition.out == state.out else "; a connector or part is changed first"
+    words = split_words(attempt)
+    return f"{words[:1].upper()}{words[1:]}; {power}{changed}."
+
+
+def _runners(situation: Situation, insight: Insight, card: Card) -> tuple[Choice, ...]:
+    others = [t for t in insight.tries if f"trace:{t.test.name}" != card.id][:RUNNERS]
+    if others and situation.focus != MORE:
+        names = ", ".join(_runner_words(situation, t) for t in others[:1])
+        return (Choice(key="Alt+o", text=f"or {names} …", focus=MORE), _ELSE_CHOICE)
+    found = [
+        Choice(
+            key=f"Alt+{chr(ord('a') + i)}",
+            text=f"{_runner_words(situation, t)} · {t.seconds:.0f}\u202fs",
+            focus=f"try:{t.test.name}",
+        )
+        for i, t in enumerate(others)
+    ]
+    return (*found, _ELSE_CHOICE)
+
+
+_ELSE_CHOICE = Choice(key="Alt+s", text="I did something else …", focus=ELSE)
+
+
+def _with_else(card: Card) -> Card:
+    return replace(card, runners=(*card.runners, _ELSE_CHOICE))
+
+
+def _runner_words(situation: Situation, attempt: Try) -> str:
+    test = attempt.test
+    if test.kind == "tone":
+        return f"pull {test.target} and tone it"
+    without = f", {' '.join(sorted(test.condition.out))} off" if test.condition.out else ""
+    return f"{_words(situation, test)}{without}"
+
+
+def clears_words(situation: Situation, insight: Insight, key: str) -> str:
+    """Say what would clear a suspect: `near 0 before F4 would clear it`."""
+    suspect = next((s for s in insight.suspects if s.key == key), None)
+    if suspect is None or suspect.clears is None:
+        return ""
+    test, branch = suspect.clears
+    if test.kind == "tone":
+        return f"{test.target} {'toning' if branch.kind == 'sound' else 'open'} would clear it"
+    without = f" with {' '.join(sorted(test.condition.out))} off" if test.condition.out else ""
+    name = short_name(situation, test.target)
+    where = name if name.startswith(("before", "after")) else f"at {name}"
+    return f"{reads(test, branch)} {where}{without} would clear it"

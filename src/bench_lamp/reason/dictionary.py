@@ -2,59 +2,54 @@
 
 Each fault is solved under the same draws of component values (common random numbers).
 A test sees only one part of the tree, so a fault elsewhere predicts the healthy answer.
+"All in, power on" is solved at once; another condition when it is first asked about.
 """
 
-from collections.abc import Callable
-from dataclasses import dataclass
-from typing import Literal
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field, replace
 
 import numpy as np
+from numpy.typing import NDArray
 
-from bench_lamp.board.blocks import FuseBlock, Load
-from bench_lamp.circuit import Fault, PowerTree, faults_of, solve_part
-from bench_lamp.circuit.compile import Part
+from bench_lamp.board.blocks import Load
+from bench_lamp.circuit import Condition, PowerTree
+from bench_lamp.circuit.cold import cold_ohms
 from bench_lamp.circuit.elements import Array
-from bench_lamp.circuit.faults import case_values
-from bench_lamp.circuit.values import Values, draw_values, mains_draws, repeated
-
-TestKind = Literal["dc", "ac", "tone"]
+from bench_lamp.circuit.faults import Fault, case_values, faults_of
+from bench_lamp.circuit.solve import solve_part
+from bench_lamp.circuit.values import Values, draw_values, mains_draws, repeated, take_out
+from bench_lamp.reason.menu import LIVE, PRIMARY, Test
 
 #: Draws of component values a fault is solved under, the nominal one included.
 DRAWS = 24
-#: Effort in seconds: a lug, and a fuse out of its holder.
-LUG_S, TONE_S = 8.0, 45.0
+SEED = 7
 #: RMS of a sawtooth to its peak-to-peak value.
 SAWTOOTH = 2.0 * np.sqrt(3.0)
 #: What is added before the logarithm of an AC reading, in volts.
 AC_FLOOR_V = 3e-3
 #: What the leads pick up on AC volts at a net that carries nothing, in volts.
 PICKUP_V = 0.02
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Test:
-    """One thing that can be measured."""
-
-    __test__ = False
-
-    kind: TestKind
-    #: Net of a voltage, block of a tone test.
-    target: str
-    part: int
-    seconds: float
-
-    @property
-    def name(self) -> str:
-        """`dc lamp18`."""
-        return f"{self.kind} {self.target}"
+#: Leads and clips, before the logarithm of a resistance, in ohms.
+#: Above the second figure cold ohms say only "open": leakage decides there, not the drawing.
+LEADS_OHM, MOST_OHM = 0.3, 1e5
+#: How much cold ohms of semiconductors vary beyond all model, as decades.
+OHM_SPREAD = 0.12
+#: Part number of "nothing wrong".
+NOWHERE = -2
+NOTHING_WRONG = Fault(
+    block="", what="nothing wrong that can be measured", weight=0.0, part=NOWHERE,
+    change=lambda values, rows: None,
+)  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
 class Prediction:
-    """What a test shows, in the scale it is judged in: volts, log10 volts, or 0 and 1.
+    """What a test shows, in the scale it is judged in.
 
-    `own` has shape (faults of the part, draws), `healthy` and `dead` shape (draws,): for
-    faults elsewhere, and for those before the transformer.
+    Volts for DC; log10(V + 3 mV) for AC; log10(Ω + 0.3 Ω) for resistance; 0 and 1 for a tone.
+    `own` has shape (faults of the part, draws), NaN where the solver did not converge;
+    `healthy` and `dead` have shape (draws,): for faults elsewhere, and for those before the
+    transformer.
     """
 
     own: Array
@@ -62,56 +57,130 @@ class Prediction:
     dead: Array
     #: Standard uncertainty of the instrument in that scale.
     meter: float
-    #: Stray pick-up in volts, for a logarithmic scale: a dead net never reads quite nothing.
+    #: Stray pick-up in volts, for AC: a dead net never reads quite nothing.
     pickup_v: float = 0.0
+    #: Leads, for ohms: a short never reads quite nothing either, in ohms.
+    leads_ohm: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
-class _PartAnswers:
+class Answers:
+    """Voltages of one part in one condition; shapes (faults, draws, nets) and (draws, nets)."""
+
     volts: Array
     ripple: Array
+    #: Shape (faults, draws).
+    has_converged: NDArray[np.bool_]
     healthy_v: Array
     healthy_ripple: Array
-    open_fuses: dict[str, Array]
 
 
 @dataclass(frozen=True, slots=True)
 class Dictionary:
-    """Every prediction for one tree, under one condition: all in, power on."""
+    """Every prediction for one tree."""
 
     tree: PowerTree
+    #: The generated faults, and `NOTHING_WRONG` last.
     faults: tuple[Fault, ...]
-    tests: tuple[Test, ...]
     #: Indices of the faults of each part, in the order of `Prediction.own`.
     own: tuple[tuple[int, ...], ...]
-    answers: tuple[_PartAnswers, ...]
-    #: Cases that did not converge, and all cases.
-    lost: int
-    cases: int
+    primary: tuple[int, ...]
+    draws: int
+    answers: dict[tuple[int, Condition], Answers]
+    #: What a healthy twin read, as a factor on the model's volts, by net.
+    twins: Mapping[str, float] = field(default_factory=dict)
+    _ohms: dict[tuple[int, Condition], tuple[Array, Array]] = field(default_factory=dict)
+    _predicted: dict[Test, Prediction] = field(default_factory=dict)
+
+    @property
+    def lost(self) -> int:
+        """Cases that did not converge, of all that were solved so far."""
+        return int(sum((~found.has_converged).sum() for found in self.answers.values()))
+
+    @property
+    def cases(self) -> int:
+        """All cases that were solved so far."""
+        return int(sum(found.has_converged.size for found in self.answers.values()))
+
+    def own_of(self, test: Test) -> tuple[int, ...]:
+        """Return the faults that change what a test shows."""
+        return self.primary if test.part == PRIMARY else self.own[test.part]
+
+    def with_twins(self, volts: Mapping[str, float]) -> "Dictionary":
+        """Return the dictionary bent to what a known-good twin reads, in volts by net."""
+        factors = {}
+        for net, value in volts.items():
+            number = self.tree.part_of(net)
+            if number is not None:
+                part, found = self.tree.parts[number], self.answers[number, LIVE]
+                i = part.index(net)
+                level = float(np.mean(found.healthy_v[:, i])) / (np.sqrt(2) if part.is_ac[i] else 1)
+                factors[net] = abs(value) / level
+        return replace(self, twins=factors, _predicted={})
 
     def predict(self, test: Test) -> Prediction:
-        """Return what a test shows under every fault and draw."""
-        found, part = self.answers[test.part], self.tree.parts[test.part]
-        draws = found.healthy_v.shape[0]
+        """Return what a test shows under every fault and draw; worked out once."""
+        if test not in self._predicted:
+            self._predicted[test] = self._predict(test)
+        return self._predicted[test]
+
+    def _predict(self, test: Test) -> Prediction:
         if test.kind == "tone":
-            own = found.open_fuses[test.target][:, None] * np.ones((1, draws))
-            return Prediction(own, np.zeros(draws), np.zeros(draws), 0.05)
-        i = part.index(test.target)
+            return self._tone(test)
+        condition = test.condition.on(self.tree.parts[test.part])
+        i = self.tree.parts[test.part].index(test.target)
+        if test.kind == "ohm":
+            own, good = self._cold(test.part, condition)
+            return Prediction(own[:, :, i], good[:, i], good[:, i], 0.015, leads_ohm=0.15)
+        return self._volts(test, self._answers(test.part, condition), i)
+
+    def _volts(self, test: Test, found: Answers, i: int) -> Prediction:
+        part, factor = self.tree.parts[test.part], self.twins.get(test.target, 1.0)
+        nothing = np.zeros(self.draws)
+        lost = np.where(found.has_converged, 1.0, np.nan)
         if test.kind == "dc":
-            level = abs(part.nominal_v[i])
-            return Prediction(
-                found.volts[:, :, i], found.healthy_v[:, i], np.zeros(draws), 0.005 * level + 0.01
-            )
-        own, good = (
-            (found.volts[:, :, i] / np.sqrt(2), found.healthy_v[:, i] / np.sqrt(2))
-            if part.is_ac[i]
-            else (found.ripple[:, :, i] / SAWTOOTH, found.healthy_ripple[:, i] / SAWTOOTH)
+            scale, level = factor * part.sign[i], abs(part.nominal_v[i])
+            own, good = found.volts[:, :, i] * scale * lost, found.healthy_v[:, i] * scale
+            return Prediction(own, good, nothing, 0.005 * level + 0.01)
+        if part.is_ac[i]:
+            own, good = found.volts[:, :, i] / np.sqrt(2), found.healthy_v[:, i] / np.sqrt(2)
+        else:
+            own, good = found.ripple[:, :, i] / SAWTOOTH, found.healthy_ripple[:, i] / SAWTOOTH
+        return Prediction(
+            as_log(own * factor) * lost, as_log(good * factor), as_log(nothing), 0.012, PICKUP_V
         )
-        return Prediction(as_log(own), as_log(good), as_log(np.zeros(draws)), 0.012, PICKUP_V)
+
+    def _tone(self, test: Test) -> Prediction:
+        def is_open(fault: Fault) -> float:
+            return float(
+                fault.blows == test.target or (fault.block == test.target and fault.what == "open")
+            )
+
+        own = np.array([[is_open(self.faults[i])] * self.draws for i in self.own_of(test)])
+        return Prediction(own, np.zeros(self.draws), np.zeros(self.draws), 0.05)
+
+    def _answers(self, number: int, condition: Condition) -> Answers:
+        if (number, condition) not in self.answers:
+            mine = tuple(self.faults[i] for i in self.own[number])
+            self.answers[number, condition] = solve(self.tree, number, mine, condition, self.draws)
+        return self.answers[number, condition]
+
+    def _cold(self, number: int, condition: Condition) -> tuple[Array, Array]:
+        """Return log10 of cold ohms at each net, under the part's faults and healthy."""
+        if (number, condition) not in self._ohms:
+            mine = tuple(self.faults[i] for i in self.own[number])
+            part = self.tree.parts[number]
+            good, values = _cases(self.tree, number, mine, condition, self.draws)
+            shape = (len(mine), self.draws, len(part.nets))
+            self._ohms[number, condition] = (
+                as_log_ohm(cold_ohms(part, values).reshape(shape)),
+                as_log_ohm(cold_ohms(part, good)),
+            )
+        return self._ohms[number, condition]
 
     def works(self, load: Load, number: int) -> tuple[Array, Array]:
         """Return whether a load works, under the part's faults (faults, draws) and healthy."""
-        part, found = self.tree.parts[number], self.answers[number]
+        part, found = self.tree.parts[number], self.answers[number, LIVE]
         i = part.index(load.net)
 
         def is_fed(volts: Array, ripple: Array) -> Array:
@@ -121,7 +190,7 @@ class Dictionary:
             return result
 
         dead = [
-            float(self.faults[f].block == load.id and self.faults[f].what != "draws double")
+            float(self.faults[f].block == load.id and not self.faults[f].what.startswith("draws"))
             for f in self.own[number]
         ]
         own = is_fed(found.volts, found.ripple) * (1 - np.asarray(dead))[:, None]
@@ -134,14 +203,26 @@ def as_log(volts: Array) -> Array:
     return result
 
 
+def as_log_ohm(ohms: Array) -> Array:
+    """Return log10(Ω + 0.3 Ω), the scale of resistances; beyond 100 kΩ all are open."""
+    result: Array = np.log10(np.clip(ohms, 0.0, MOST_OHM) + LEADS_OHM)
+    return result
+
+
+def scaled(kind: str, value: float) -> float:
+    """Return a reading in the scale of its test; an overload is infinite."""
+    if kind == "ac":
+        return float(as_log(np.array(abs(value))))
+    return float(as_log_ohm(np.array(abs(value)))) if kind == "ohm" else value
+
+
 def build_dictionary(
     tree: PowerTree,
     *,
     draws: int = DRAWS,
-    seed: int = 7,
     progress: Callable[[float], bool] = lambda share: True,
 ) -> Dictionary | None:
-    """Solve every fault of a tree under every draw.
+    """Solve every fault of a tree under every draw, all in and power on.
 
     Parameters
     ----------
@@ -149,63 +230,53 @@ def build_dictionary(
         What is solved, part by part.
     draws : int
         Rows of component values for each fault; the first is nominal.
-    seed : int
-        Of the draws.
     progress : callable
         Told the share done after each part; returning False stops, and None is returned.
     """
-    faults = faults_of(tree)
-    mains = mains_draws(draws, seed)
+    book = empty_dictionary(tree, draws)
+    for number in range(len(tree.parts)):
+        mine = tuple(book.faults[i] for i in book.own[number])
+        book.answers[number, LIVE] = solve(tree, number, mine, LIVE, draws)
+        if not progress((number + 1) / len(tree.parts)):
+            return None
+    return book
+
+
+def empty_dictionary(tree: PowerTree, draws: int = DRAWS) -> Dictionary:
+    """Return the faults of a tree, with nothing solved yet."""
+    faults = (*faults_of(tree), NOTHING_WRONG)
     own = tuple(
         tuple(i for i, f in enumerate(faults) if f.part == n) for n in range(len(tree.parts))
     )
-    answers, lost, cases = [], 0, 0
-    for number, part in enumerate(tree.parts):
-        mine = tuple(faults[i] for i in own[number])
-        base = draw_values(part, draws, seed + 31 * number, mains=mains)
-        found, bad, total = _solve(part, base, mine, draws)
-        answers.append(found)
-        lost, cases = lost + bad, cases + total
-        if not progress((number + 1) / len(tree.parts)):
-            return None
-    return Dictionary(tree, faults, _tests(tree), own, tuple(answers), lost, cases)
+    primary = tuple(i for i, f in enumerate(faults) if f.part == PRIMARY)
+    return Dictionary(tree, faults, own, primary, draws, {})
 
 
-def _solve(
-    part: Part, base: Values, mine: tuple[Fault, ...], draws: int
-) -> tuple[_PartAnswers, int, int]:
-    healthy = solve_part(part, base)
+def _cases(
+    tree: PowerTree, number: int, mine: tuple[Fault, ...], condition: Condition, draws: int
+) -> tuple[Values, Values]:
+    """Return the values of a healthy part, and of one that has each fault, in a condition."""
+    part = tree.parts[number]
+    base = draw_values(part, draws, SEED + 31 * number, mains=mains_draws(draws, SEED))
     values = repeated(base, len(mine))
-    case_values(values, mine, draws)
-    solution = solve_part(part, values)
+    case_values(values, mine, draws, condition)
+    for rows in (base, values):
+        take_out(rows, part, condition, slice(None))
+    return base, values
+
+
+def solve(
+    tree: PowerTree, number: int, mine: tuple[Fault, ...], condition: Condition, draws: int
+) -> Answers:
+    """Solve one part for all its faults in one condition."""
+    part = tree.parts[number]
+    base, values = _cases(tree, number, mine, condition, draws)
+    healthy, found = solve_part(part, base), solve_part(part, values)
     shape = (len(mine), draws, len(part.nets))
-    open_fuses = {
-        fuse.id: np.array(
-            [float(f.blows == fuse.id or (f.block == fuse.id and f.what == "open")) for f in mine]
-        )
-        for fuse in part.fuses
-    }
-    answers = _PartAnswers(
-        solution.volts.reshape(shape),
-        solution.ripple.reshape(shape),
+    return Answers(
+        found.volts.reshape(shape),
+        found.ripple.reshape(shape),
+        found.has_converged.reshape(shape[:2]),
         healthy.volts,
         healthy.ripple,
-        open_fuses,
     )
-    lost = int((~solution.has_converged).sum() + (~healthy.has_converged).sum())
-    return answers, lost, len(solution.has_converged) + draws
-
-
-def _tests(tree: PowerTree) -> tuple[Test, ...]:
-    found = []
-    for number, part in enumerate(tree.parts):
-        for net, is_ac in zip(part.nets, part.is_ac, strict=True):
-            if not is_ac:
-                found.append(Test(kind="dc", target=net, part=number, seconds=LUG_S))
-            found.append(Test(kind="ac", target=net, part=number, seconds=LUG_S))
-        found += [
-            Test(kind="tone", target=b.id, part=number, seconds=TONE_S)
-            for b in part.blocks
-            if isinstance(b, FuseBlock)
-        ]
-    return tuple(found)

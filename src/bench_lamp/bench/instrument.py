@@ -1,0 +1,46 @@
+"""What answers a measurement: the protocol that every instrument keeps."""
+
+from dataclasses import dataclass, field
+from typing import Literal, Protocol
+
+from bench_lamp.circuit import Condition
+from bench_lamp.errors import BenchLampError
+
+Kind = Literal["dc", "ac", "ohm", "tone"]
+
+
+class InstrumentError(BenchLampError):
+    """The instrument did not answer, or cannot measure what was asked."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Request:
+    """What is to be measured, and the state that the board is in."""
+
+    kind: Kind
+    #: Net of a voltage or resistance, block of a tone test.
+    target: str
+    condition: Condition = field(default_factory=Condition)
+    #: Blocks and connectors that were mended since; a simulated board heeds it.
+    mended: frozenset[str] = frozenset()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Shown:
+    """What the instrument shows."""
+
+    #: Volts or ohms, infinite for an overload; 0 or 1 for toned and open.
+    value: float
+    #: Value of the last digit, in the same unit; 0 for a tone.
+    resolution: float = 0.0
+
+
+class Instrument(Protocol):
+    """Anything that can measure on the board that lies on the bench."""
+
+    #: As it is called on screen.
+    name: str
+
+    def read(self, request: Request) -> Shown:
+        """Measure once; raise `InstrumentError` when there is no usable answer."""
+        ...

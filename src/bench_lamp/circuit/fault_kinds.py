@@ -1,0 +1,134 @@
+"""What can be wrong with each kind of block: words, prior weight, and what it changes."""
+
+from collections.abc import Callable, Iterator
+from typing import Any
+
+from bench_lamp.board import Block
+from bench_lamp.board.blocks import (
+    Converter,
+    Decoupling,
+    Dropper,
+    FuseBlock,
+    Harness,
+    Load,
+    Pin,
+    Rectifier,
+    Regulator,
+    Reservoir,
+    Sense,
+    Switch,
+)
+from bench_lamp.circuit.changes import (
+    Change,
+    dried,
+    half_waves,
+    leaky,
+    open_,
+    resistive,
+    scaled,
+    shifted,
+    short,
+    weakened,
+)
+from bench_lamp.circuit.compile import Part
+from bench_lamp.circuit.values import Values
+
+_Kinds = Iterator[tuple[str, float, Change]]
+
+
+def fault_kinds(part: Part, block: Block) -> _Kinds:
+    """Yield what can be wrong with a block: words, prior weight, and what it changes."""
+    make = _KINDS.get(type(block))
+    return make(part, block) if make else iter(())
+
+
+def _of_contact(part: Part, block: Pin | Harness) -> _Kinds:
+    often = 1.0 if isinstance(block, Pin) else 0.25
+    yield "open", 4.0 * often, open_(block.id)
+    yield "resistive", 6.0 * often, resistive(part, block)
+
+
+def _of_rectifier(_: Part, block: Rectifier) -> _Kinds:
+    if block.kind == "bridge":
+        yield "one leg open", 3.0, half_waves(block.id)
+    elif block.kind == "full-wave":
+        yield "one diode open", 3.0, half_waves(block.id)
+    yield "shorted", 3.0, short(block.from_)
+
+
+def _of_reservoir(part: Part, block: Reservoir) -> _Kinds:
+    yield "dried out", 6.0, dried(block.id)
+    yield "leaky", 2.0, leaky(part, block)
+    yield "shorted", 1.5, short(block.net)
+
+
+#: How often a decoupling capacitor shorts, by what it is made of.
+_DECOUPLING = {"tantalum": 3.0, "electrolytic": 1.5, "ceramic": 0.3, "film": 0.2}
+
+
+def _of_decoupling(_: Part, block: Decoupling) -> _Kinds:
+    yield "shorted", _DECOUPLING[block.tech], short(block.net)
+
+
+def _of_sense(_: Part, block: Sense) -> _Kinds:
+    yield "line open", 2.0, shifted(block.of, 1.05, 1.18)
+
+
+def _of_converter(part: Part, block: Converter) -> _Kinds:
+    def dead(values: Values, rows: slice) -> None:
+        values.limit_a[block.id][rows] = 1e-6
+
+    def passing(values: Values, rows: slice) -> None:
+        dead(values, rows)
+        values.through[block.id][rows] = 5.0
+
+    yield "dead", 3.0, dead
+    if block.kind == "step-down":
+        yield "passes its input", 2.0, passing
+    else:
+        yield "switch shorted", 2.0, short(block.from_)
+    yield "inductor fallen in value", 1.0, weakened(part, block)
+
+
+def _of_dropper(_: Part, block: Dropper) -> _Kinds:
+    yield "dropper open", 2.0, scaled("drop_ohms", block.id, 1e6)
+    yield "zener open", 1.0, scaled("zener_v", block.id, 100.0)
+    yield "zener shorted", 1.0, short(block.to)
+
+
+def _of_load(_: Part, block: Load) -> _Kinds:
+    yield "shorted", 2.0, short(block.net)
+    yield "open", 1.0, scaled("amps", block.id, 1e-4)
+    yield "draws double", 1.0, scaled("amps", block.id, 2.0)
+    yield "draws half", 0.5, scaled("amps", block.id, 0.5)
+
+
+def _of_regulator(_: Part, block: Regulator) -> _Kinds:
+    def dead(values: Values, rows: slice) -> None:
+        values.limit_a[block.id][rows] = 1e-6
+
+    def passing(values: Values, rows: slice) -> None:
+        values.through[block.id][rows] = 2.0
+
+    yield "dead", 3.0, dead
+    yield "passes its input", 2.0, passing
+    yield "low", 1.5, shifted(block.id, 0.93, 0.75)
+    yield "high", 1.5, shifted(block.id, 1.07, 1.35)
+    if block.adjustable:
+        yield "out of adjustment", 3.0, shifted(block.id, 0.88, 1.12)
+
+
+_KINDS: dict[type, Callable[[Part, Any], _Kinds]] = {
+    FuseBlock: lambda _, block: iter((("open", 10.0, open_(block.id)),)),
+    Switch: lambda _, block: iter((("open", 2.0, open_(block.id)),)),
+    Pin: _of_contact,
+    Harness: _of_contact,
+    Decoupling: _of_decoupling,
+    Sense: _of_sense,
+    Converter: _of_converter,
+    Rectifier: _of_rectifier,
+    Reservoir: _of_reservoir,
+    Regulator: _of_regulator,
+    Dropper: _of_dropper,
+    Load: _of_load,
+}

@@ -1,0 +1,45 @@
+"""What the linked instrument is asked for: the measurement that the lit card wants."""
+
+from bench_lamp.bench.instrument import Request, Shown
+from bench_lamp.circuit import Condition
+from bench_lamp.journal.events import ReadingTaken
+from bench_lamp.plan.card import Accepted, Card
+from bench_lamp.plan.facts import KINDS, mended_in
+from bench_lamp.plan.situation import Situation
+
+
+def request_for(situation: Situation, card: Card) -> Request | None:
+    """Return the measurement that a card wants; None when it wants none."""
+    state = situation.state
+    condition = Condition(is_powered=state.power.is_live, out=state.out)
+    if card.tone and not state.power.is_live:
+        return Request(kind="tone", target=card.tone, condition=condition, mended=mended_in(state))
+    entry = card.entry
+    if entry is None or entry.kind != "reading" or entry.mode not in KINDS:
+        return None
+    point = situation.profile.point(entry.target)
+    return Request(
+        kind=KINDS[entry.mode],
+        target=point.net if point else entry.target,
+        condition=condition,
+        mended=mended_in(state),
+    )
+
+
+def shown_text(shown: Shown) -> str:
+    """Write what an instrument shows as it would be typed.
+
+    >>> shown_text(Shown(value=5.0812, resolution=0.001)), shown_text(Shown(value=float("inf")))
+    ('5.081', 'OL')
+    """
+    if shown.value == float("inf"):
+        return "OL"
+    places = max(len(f"{shown.resolution:.10f}".rstrip("0").partition(".")[2]), 0)
+    return f"{shown.value:.{places}f}"
+
+
+def toned(situation: Situation, part: str, shown: Shown, source: str) -> Accepted:
+    """Take a tone test from the instrument."""
+    body = ReadingTaken(target=part, mode="tone", value=shown.value, meter=source,
+                        power=situation.state.power.power)  # fmt: skip
+    return Accepted(log=(body,), focus="")

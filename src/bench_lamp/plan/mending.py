@@ -1,0 +1,134 @@
+"""Trace's answers: what to mend, when nothing explains it well, and when tests can say no more."""
+
+from dataclasses import replace
+
+from bench_lamp.journal.events import ActionDone
+from bench_lamp.plan import cautions
+from bench_lamp.plan.card import Card, Choice, Lead
+from bench_lamp.plan.fault_words import remedy, remedy_title
+from bench_lamp.plan.insight import Insight, Suspect
+from bench_lamp.plan.probe import figure
+from bench_lamp.plan.situation import Situation
+
+
+def mend_card(situation: Situation, insight: Insight, suspect: Suspect) -> Card:
+    """Say what to mend, with the odds and what would look the same."""
+    fault = suspect.fault
+    block = situation.profile.block(fault.block)
+    action = remedy(situation.profile, fault)
+    log = Choice(key="1", text="Log the replacement", go="swap", draft={"part": fault.block})
+    other = Choice(key="2", text="Something else was done", go="swap", draft={"part": ""})
+    if situation.state.power.is_live:
+        log = Choice(key="1", text="Confirm that it is off", command="power")
+        other = replace(other, text="It is done already: log it", draft={"part": fault.block})
+    elif action is not None:
+        log = Choice(key="1", text=f"Done: {_DONE[action]}", go="rails",
+                     log=(ActionDone(action=action, target=fault.block),))  # fmt: skip
+    return Card(
+        id="trace-called",
+        kind="Found, most likely",
+        title=remedy_title(situation.profile, fault),
+        effort=percent(suspect.odds),
+        cautions=(*cautions.for_hands_in(situation), *_still_out(situation)),
+        leads=(Lead(kind="hand", text=block.place if block and block.place else fault.block),),
+        choices=(log, other),
+        why_heading="Why",
+        why=tuple(_reasons(insight, suspect)),
+    )
+
+
+_DONE = {"reseated": "cleaned and re-seated", "reflowed": "mended", "adjusted": "adjusted"}
+
+
+def _reasons(insight: Insight, suspect: Suspect) -> list[str]:
+    clues = ", ".join(w.text for w in suspect.speaks_for[:3])
+    found = [f"{suspect.title}: {percent(suspect.odds)}" + (f", by {clues}." if clues else ".")]
+    same = [title for title, odds, _ in suspect.members[1:] if odds > 0.02]
+    if same:
+        found.append(
+            f"{' or '.join(same)} would read the same here: look before the new part goes in."
+        )
+    elif suspect.fault.blows:
+        found.append(f"{suspect.fault.blows} went with it: both are to be replaced.")
+    elif suspect.fault.block.startswith("F"):
+        found.append("A fuse blows for a reason: look at what it feeds before the new one goes in.")
+    if insight.unknown > 0.02:
+        found.append(f"{percent(insight.unknown)} is kept for something not on the list.")
+    return found
+
+
+def _still_out(situation: Situation) -> tuple[str, ...]:
+    out = situation.state.out
+    return (
+        (f"{', '.join(sorted(out))} is off for the test: put it back after the repair.",)
+        if out
+        else ()
+    )
+
+
+def poor_card(situation: Situation, insight: Insight) -> Card:
+    """Say that the best explanation is poor, and what is likelier than a strange fault."""
+    why = [f"{percent(insight.unknown)} goes to something that is not on the list."]
+    choices = []
+    if insight.worst is not None:
+        clue, expected = insight.worst
+        why.insert(
+            0, f"{clue.text} fits worst: the best suspect makes it {figure(clue.kind, expected)}."
+        )
+        point = next((p for p in situation.profile.test_points if p.net == clue.target), None)
+        if point is not None:
+            choices.append(
+                Choice(key="1", text=f"Read {point.id} again", go="rails", focus=point.id)
+            )
+    why.append("Likelier than a strange fault: a misread point, the wrong ground, another board "
+               "than the profile's, two faults at once.")  # fmt: skip
+    choices.append(Choice(key="2", text="Go on with the next test", command="skip"))
+    return Card(
+        id="trace-poor",
+        kind="Doubt",
+        title="Nothing on the list explains this well",
+        choices=tuple(choices),
+        why_heading="What does not fit",
+        why=tuple(why),
+    )
+
+
+def undecided_card(situation: Situation, insight: Insight) -> Card:
+    """Say that no test of the list tells the suspects apart, and how it is done by hand."""
+    best = insight.suspects[:3]
+    if not best:
+        return Card(
+            id="trace-undecided",
+            title="No test left that tells more",
+            choices=(Choice(key="1", text="Read the rails", go="rails"),),
+            why=("Every test of the model is done, and nothing on its list stands out.",),
+            can_skip=False,
+        )
+    return Card(
+        id="trace-undecided",
+        title=f"By hand now: {best[0].block}",
+        cautions=cautions.for_hands_in(situation),
+        choices=(
+            Choice(key="1", text=f"Something was done to {best[0].block}", go="swap",
+                   draft={"part": best[0].block}),
+        ),
+        why_heading="Left over",
+        why=(
+            *(f"{percent(s.odds)} {s.title}" for s in best),
+            "No test from outside tells these apart: lift one end, swap with a known good one, "
+            "or look closely.",
+        ),
+        can_skip=False,
+    )  # fmt: skip
+
+
+def percent(odds: float) -> str:
+    """Write odds as people say them; never 0 or 100 %.
+
+    >>> percent(0.613), percent(0.9991), percent(0.002)
+    ('61\u202f%', 'over 99\u202f%', 'under 1\u202f%')
+    """
+    whole = round(100 * odds)
+    if odds > 0.99:
+        return "over 99\u202f%"
+    return f"{whole}\u202f%" if whole >= 1 else "under 1\u202f%"

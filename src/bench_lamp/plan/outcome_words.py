@@ -1,0 +1,83 @@
+"""What each outcome of a test would mean, in words for the card."""
+
+from bench_lamp.plan.card import Outcome
+from bench_lamp.plan.insight import Insight, Try
+from bench_lamp.plan.probe import figure, span
+from bench_lamp.plan.situation import Situation
+from bench_lamp.reason.branch import ELSEWHERE, Branch, branch_of
+from bench_lamp.reason.menu import Test
+
+#: Suspects named in one outcome.
+NAMED = 2
+#: A suspect with less than this of an outcome is not named in it.
+LEAST_NAMED = 0.08
+
+
+def outcomes(situation: Situation, insight: Insight, attempt: Try) -> tuple[Outcome, ...]:
+    """Return a line for each way the test can come out, as it should be first."""
+    order = {"sound": 0, "between": 1, "nothing": 2, "above": 3}
+    ranked = sorted(attempt.outcomes, key=lambda b: order[b.kind])
+    lines = [
+        Outcome(
+            reads=reads(attempt.test, branch),
+            means=_means(situation, insight, attempt.test, branch),
+            low=branch.low,
+            high=branch.high,
+        )
+        for branch in ranked
+    ]
+    if attempt.test.kind == "ohm" and attempt.test.condition.out:
+        lines.append(_parallel())
+    return tuple(lines)
+
+
+def _parallel() -> Outcome:
+    """What a single fault never shows, and a short hunt often does."""
+    return Outcome(
+        reads="a little more, still low",
+        means="two shorts, or a way round; leave it off, go on",
+        low=float("nan"),
+        high=float("nan"),
+    )
+
+
+def implied(situation: Situation, insight: Insight, attempt: Try, value: float) -> str:
+    """Say what a reading would mean, while it is typed."""
+    branch = branch_of(attempt.outcomes, value)
+    return _means(situation, insight, attempt.test, branch) if branch else ""
+
+
+def reads(test: Test, branch: Branch) -> str:
+    """Write what one way of coming out reads: `near 0`, `13.9 to 18.5 V~`."""
+    if test.kind == "tone":
+        return "it tones" if branch.kind == "sound" else "open"
+    if branch.kind == "nothing":
+        return "near 0" if test.kind != "ohm" else f"under {figure('ohm', max(branch.high, 1.0))}"
+    if branch.kind == "sound":
+        return span(test.kind, branch.low, branch.high)
+    word = "less" if branch.kind == "between" else "more"
+    close = abs(branch.high - branch.low) < 0.15 * max(abs(branch.high), 1e-9)
+    if close:
+        return f"about {figure(test.kind, 0.5 * (branch.low + branch.high))}"
+    if test.kind == "ohm" and branch.kind == "above":
+        return f"over {figure('ohm', branch.low)}"
+    return f"{word}: {span(test.kind, branch.low, branch.high)}"
+
+
+def _means(situation: Situation, insight: Insight, test: Test, branch: Branch) -> str:
+    named = [(g, share) for g, share in branch.groups if g != ELSEWHERE and share >= LEAST_NAMED]
+    words = ", ".join(insight.titles[g] for g, _ in named[:NAMED])
+    if len(named) > NAMED:
+        words += f", {len(named) - NAMED} more"
+    if branch.kind == "sound":
+        good = "good to here" if test.kind != "tone" else "it is good"
+        return f"{good}: {words}" if words else f"{good}: look elsewhere"
+    return words or "nothing on the list: a misread point?"
+
+
+def split_words(attempt: Try) -> str:
+    """Say how a test splits what is left: `splits what is left 45 to 55`."""
+    if len(attempt.outcomes) < 2:
+        return "confirms what is left"
+    shares = [round(100 * branch.share) for branch in attempt.outcomes[:3]]
+    return f"splits what is left {' to '.join(map(str, shares))}"

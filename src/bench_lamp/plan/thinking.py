@@ -1,0 +1,165 @@
+"""Thinking: a job's facts through the engine, as an insight. Runs off the window's thread."""
+
+from collections.abc import Callable
+
+import numpy as np
+
+from bench_lamp.board import Profile
+from bench_lamp.circuit.elements import Array
+from bench_lamp.circuit.faults import Fault
+from bench_lamp.plan.fault_words import fault_short, fault_title
+from bench_lamp.plan.insight import Insight, Moment, Suspect, Try
+from bench_lamp.reason.branch import Branch
+from bench_lamp.reason.clues import Facts
+from bench_lamp.reason.engine import Engine, Weighed
+from bench_lamp.reason.meaning import branches, sound_range
+from bench_lamp.reason.menu import Test
+from bench_lamp.reason.next_test import Proposal, group_odds
+from bench_lamp.reason.weighing import weigh_group, worst_fit
+
+#: Suspects and tests that are worked out in full; a suspect below the third is not listed.
+LISTED, TRIES, LEAST_ODDS = 12, 8, 0.005
+
+
+def think(engine: Engine, profile: Profile, facts: Facts) -> Insight:
+    """Weigh the facts, and rank suspects and tests."""
+    engine = engine.bent_to(facts.twins)
+    weighed = engine.weigh(facts)
+    shares = group_odds(weighed.posterior, engine.groups)
+    odds, unknown = weighed.posterior.odds()
+    ranking = engine.rank(weighed)
+    sound = engine.groups[-1]
+    tries = tuple(_try(engine, weighed, p) for p in _varied(ranking.proposals))
+    order = [int(g) for g in np.argsort(-shares[:-1]) if g != sound][:LISTED]
+    best = order[0] if order else -1
+    return Insight(
+        facts=facts,
+        suspects=tuple(
+            _suspect(engine, profile, weighed, group, odds, tries)
+            for group in order
+            if shares[group] >= LEAST_ODDS
+        ),
+        tries=tries,
+        unknown=unknown,
+        nothing=float(shares[sound]),
+        titles=_titles(engine, profile, odds, fault_short),
+        by_block=_by_block(engine, odds, sound),
+        expected=_expected(engine),
+        entropy=ranking.entropy,
+        left_out=ranking.left_out,
+        heard=(*(f"“{word}”: {load}" for load, word in weighed.heard.loads),
+               *(f"“{word}”" for word in weighed.heard.hints)),
+        worst=worst_fit(engine, weighed, best) if best >= 0 else None,
+        lost=engine.dictionary.lost,
+    )  # fmt: skip
+
+
+def _varied(proposals: tuple[Proposal, ...]) -> list[Proposal]:
+    """Return the best proposals, each place once: the second-best way to read it adds nothing."""
+    kept: dict[tuple[str, str, bool], Proposal] = {}
+    for proposal in proposals:
+        test = proposal.test
+        if proposal.bits > 1e-3:
+            kept.setdefault((test.kind, test.target, bool(test.condition.out)), proposal)
+        if len(kept) == TRIES:
+            break
+    return list(kept.values())
+
+
+def _try(engine: Engine, weighed: Weighed, proposal: Proposal) -> Try:
+    test = proposal.test
+    return Try(
+        test=test,
+        bits=proposal.bits,
+        seconds=proposal.seconds,
+        outcomes=branches(weighed.posterior, engine.groups, test),
+        sound=sound_range(test, engine.dictionary.predict(test)),
+    )
+
+
+def _suspect(
+    engine: Engine, profile: Profile, weighed: Weighed, group: int,
+    odds: Array, tries: tuple[Try, ...],
+) -> Suspect:  # fmt: skip
+    faults = engine.dictionary.faults
+    inside = sorted((i for i, g in enumerate(engine.groups) if g == group), key=lambda i: -odds[i])
+    weights = weigh_group(engine, weighed, group)
+    return Suspect(
+        key=faults[min(inside)].name,
+        fault=faults[inside[0]],
+        title=fault_title(profile, faults[inside[0]]),
+        odds=float(odds[inside].sum()),
+        members=tuple(
+            (fault_title(profile, faults[i]), float(odds[i]), faults[i].block) for i in inside
+        ),
+        speaks_for=tuple(w for w in weights if w.bits > 0),
+        speaks_against=tuple(w for w in reversed(weights) if w.bits < 0),
+        clears=_clearing(group, tries),
+    )
+
+
+def _clearing(group: int, tries: tuple[Try, ...]) -> tuple[Test, Branch] | None:
+    """Return the outcome of a test worth doing that would leave least of a suspect."""
+    found = [
+        (dict(branch.groups).get(group, 0.0), -branch.share, number, attempt.test, branch)
+        for number, attempt in enumerate(tries)
+        for branch in attempt.outcomes
+    ]
+    best = min(found, key=lambda f: f[:3], default=None)
+    return (best[3], best[4]) if best and best[0] < 0.1 else None
+
+
+def _titles(
+    engine: Engine, profile: Profile, odds: Array, words: Callable[[Profile, Fault], str]
+) -> dict[int, str]:
+    """Name each group by its likeliest fault."""
+    best: dict[int, int] = {}
+    for index, group in enumerate(engine.groups):
+        if group not in best or odds[index] > odds[best[group]]:
+            best[group] = index
+    faults = engine.dictionary.faults
+    return {group: words(profile, faults[index]) for group, index in best.items()}
+
+
+def _by_block(engine: Engine, odds: Array, sound: int) -> dict[str, float]:
+    found: dict[str, float] = {}
+    for fault, group, share in zip(engine.dictionary.faults, engine.groups, odds, strict=True):
+        if fault.block and group != sound:
+            found[fault.block] = found.get(fault.block, 0.0) + float(share)
+    return found
+
+
+def _expected(engine: Engine) -> dict[str, tuple[float, float]]:
+    """Return what each net reads on a sound board, in its own mode."""
+    found = {}
+    for number, part in enumerate(engine.dictionary.tree.parts):
+        for net, is_ac in zip(part.nets, part.is_ac, strict=True):
+            test = Test(kind="ac" if is_ac else "dc", target=net, part=number, seconds=0.0)
+            found[net] = sound_range(test, engine.dictionary.predict(test))
+    return found
+
+
+def history(engine: Engine, profile: Profile, facts: Facts) -> tuple[Moment, ...]:
+    """Return how the odds moved, clue by clue; the first moment is before any."""
+    engine = engine.bent_to(facts.twins)
+    moments = []
+    sound = engine.groups[-1]
+    for count, weighed in enumerate(engine.weigh_each(facts)):
+        odds, _ = weighed.posterior.odds()
+        shares = group_odds(weighed.posterior, engine.groups)
+        titles = _titles(engine, profile, odds, fault_title)
+        order = [int(g) for g in np.argsort(-shares[:-1]) if g != sound][:6]
+        clue = facts.clues[count - 1] if count else None
+        moments.append(
+            Moment(
+                event=clue.event if clue else "",
+                text=clue.text if clue else "before the first reading",
+                odds=tuple((_key(engine, g), titles[g], float(shares[g])) for g in order),
+                by_block=_by_block(engine, odds, sound),
+            )
+        )
+    return tuple(moments)
+
+
+def _key(engine: Engine, group: int) -> str:
+    return engine.dictionary.faults[engine.groups.index(group)].name
