@@ -13,7 +13,8 @@ from bench_lamp.reason.menu import LIVE, Test, effort
 from bench_lamp.reason.next_test import group_odds
 from bench_lamp.reason.posterior import hear_complaint, observe, start
 
-STOP, MOST = 0.95, 60
+#: A fault is called at these odds; "nothing wrong" only at the second, since someone complained.
+STOP, SOUND_STOP, MOST = 0.95, 0.95, 60
 
 
 @dataclass(frozen=True)
@@ -34,6 +35,11 @@ class Hunter:
 
     engine: Engine
 
+    def _is_called(self, shares: np.ndarray) -> bool:
+        best = int(shares.argmax())
+        is_sound = best == self.engine.groups[-1]
+        return bool(shares[best] >= (SOUND_STOP if is_sound else STOP))
+
     def hunt(self, seed: int, order: str = "best") -> Hunt:
         """Hunt one drawn fault: by information, in fixed order, or at random."""
         engine = self.engine
@@ -45,7 +51,7 @@ class Hunter:
             np.random.default_rng(seed).shuffle(queue)  # type: ignore[arg-type]
         present, count, seconds = LIVE, 0, 0.0
         while count < (MOST if order == "best" else len(queue)):
-            if group_odds(posterior, engine.groups).max() >= STOP:
+            if self._is_called(group_odds(posterior, engine.groups)):
                 break
             test = queue[count] if order != "best" else None
             if test is None:

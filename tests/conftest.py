@@ -59,6 +59,17 @@ def ruskel(library: ProfileLibrary) -> Profile:
     return found
 
 
+@pytest.fixture(scope="session")
+def engine(orrery: Profile):
+    """Return the reasoning about Orrery Nights; built once for the whole run."""
+    from bench_lamp.circuit import compile_tree
+    from bench_lamp.reason.dictionary import build_dictionary
+    from bench_lamp.reason.engine import Engine
+
+    book = build_dictionary(compile_tree(orrery))
+    return Engine.of(book, {p.net: p.seconds for p in orrery.test_points})
+
+
 @pytest.fixture
 def meter() -> Meter:
     return load_meters()["hearthwell-60"]
@@ -90,7 +101,8 @@ class Job:
             point = self.profile.point(target)
             self.log(
                 ReadingTaken(target=target, mode=mode or (point.mode if point else "tone"), value=value,
-                             resolution=0.01, power=self.power, meter=self.meter.id)
+                             resolution=0.01, power=self.power, meter=self.meter.id,
+                             out=tuple(sorted(self.state.out)))
             )  # fmt: skip
 
     def read_healthy(self, *names: str) -> None:
@@ -105,6 +117,25 @@ class Job:
 
     def situation(self, **more: object) -> Situation:
         return Situation(profile=self.profile, state=self.state, meter=self.meter, **more)
+
+
+@pytest.fixture
+def hunted(engine):
+    """Return a maker of situations with the reasoning's insight in them."""
+    from dataclasses import replace
+
+    from bench_lamp.plan.facts import facts_of
+    from bench_lamp.plan.thinking import history, think
+
+    def make(job: Job, **more: object) -> Situation:
+        facts = facts_of(job.state)
+        return replace(
+            job.situation(**more),
+            insight=think(engine, job.profile, facts),
+            moments=history(engine, job.profile, facts),
+        )
+
+    return make
 
 
 @pytest.fixture

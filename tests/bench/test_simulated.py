@@ -3,11 +3,14 @@
 import numpy as np
 import pytest
 
-from bench_lamp.bench import SimulatedBoard, Truth
+from bench_lamp.bench import InstrumentError, Request
+from bench_lamp.bench.demo import HIDDEN, demo_board
+from bench_lamp.bench.simulated import SimulatedBoard, Truth
 from bench_lamp.circuit import Condition, compile_tree
 from bench_lamp.circuit.faults import faults_of
 
 EXACT = Truth(spread=0.0, leak=0.0, misread=0.0, gain=0.0, complaint_error=0.0)
+OFF = Condition(is_powered=False)
 
 
 @pytest.fixture
@@ -17,6 +20,10 @@ def board_with(orrery):
     return lambda *names, truth=EXACT, seed=1: SimulatedBoard(
         tree, tuple(faults[n] for n in names), truth, seed
     )
+
+
+def read(board, kind: str, target: str, **more) -> float:
+    return board.read(Request(kind=kind, target=target, **more)).value
 
 
 @pytest.mark.parametrize(
@@ -32,40 +39,93 @@ def board_with(orrery):
     ],
 )
 def test_it_answers_as_its_fault_says(board_with, fault, kind, net, low, high):
-    assert low <= board_with(fault).read(kind, net) <= high
+    assert low <= read(board_with(fault), kind, net) <= high
 
 
 def test_two_faults_stand_together_and_the_complaint_follows(board_with):
     board = board_with("F4: open", "J2.4: open")
     assert board.complaint() == {"LAMPS", "CPU"}
-    assert not board.tone("F4")
-    assert board.tone("F2")
+    assert read(board, "tone", "F4", condition=OFF) == 1.0
+    assert read(board, "tone", "F2", condition=OFF) == 0.0
 
 
-def test_the_condition_counts(board_with):
-    board = board_with("F4: open")
-    board.condition = Condition(out=frozenset({"J2"}))
-    assert board.read("dc", "cpu5") < 0.01
-    assert board.read("dc", "logic5") == pytest.approx(5.05, abs=0.02)
-    board.condition = Condition(is_powered=False)
-    assert board.read("dc", "logic5") == 0.0
+@pytest.mark.parametrize(
+    ("fault", "kind", "target", "condition", "mended", "low", "high"),
+    [
+        pytest.param("F4: open", "dc", "cpu5", Condition(out=frozenset({"J2"})), (), 0, 0.01, id="unplugged"),
+        pytest.param("F4: open", "dc", "logic5", OFF, (), 0, 0, id="switched-off"),
+        pytest.param("C203: shorted", "ohm", "logic5", OFF, (), 0.2, 2.0, id="a-short-shows-cold"),
+        pytest.param("C203: shorted", "ohm", "logic5", Condition(False, frozenset({"J6"})), (), 10, 400,
+                     id="and-is-gone-with-its-connector"),
+        pytest.param("C203: shorted", "ohm", "drv5", Condition(False, frozenset({"J6"})), (), 0.2, 2.0,
+                     id="but-not-on-its-own-board"),
+        pytest.param("C203: shorted", "ohm", "logic5", OFF, ("C203",), 10, 400, id="mended"),
+        pytest.param("J3.5: resistive", "dc", "lamp_drv", Condition(), ("J3",), 17, 18.5, id="by-its-connector"),
+        pytest.param("C2: shorted, F4 blown", "dc", "lamp18", Condition(), ("C2",), 0, 0.1,
+                     id="the-fuse-stays-blown"),
+        pytest.param("C2: shorted, F4 blown", "dc", "lamp18", Condition(), ("F4",), 0, 0.1,
+                     id="a-new-fuse-on-the-short-goes-too"),
+        pytest.param("C2: shorted, F4 blown", "dc", "lamp18", Condition(), ("C2", "F4"), 17, 18.5,
+                     id="both-mended"),
+    ],
+)  # fmt: skip
+def test_condition_and_repairs_count(board_with, fault, kind, target, condition, mended, low, high):
+    shown = read(board_with(fault), kind, target, condition=condition, mended=frozenset(mended))
+    assert low - 0.01 <= shown <= high + 0.01
+
+
+@pytest.mark.parametrize(
+    ("request_", "says"),
+    [
+        (Request(kind="ohm", target="logic5"), "live"),
+        (Request(kind="dc", target="mains"), "no net mains"),
+        (Request(kind="tone", target="C1"), "cannot be toned"),
+    ],
+)
+def test_what_cannot_be_measured_says_so_with_a_mend(board_with, request_, says):
+    with pytest.raises(InstrumentError, match=says) as caught:
+        board_with("F4: open").read(request_)
+    assert caught.value.hint
+
+
+def test_the_meter_has_digits_ranges_and_a_limit(board_with):
+    shown = board_with("F4: open").read(Request(kind="dc", target="logic5"))
+    assert shown.resolution == 0.001
+    assert shown.value == pytest.approx(round(shown.value, 3), abs=1e-9)
+    far = board_with("J3.5: open").read(
+        Request(
+            kind="ohm", target="lamp_drv", condition=Condition(False, frozenset({"J3", "LAMPS"}))
+        )
+    )
+    assert far.value > 1e5
 
 
 def test_the_same_seed_is_the_same_board_and_another_is_not(board_with):
     one, same, other = (board_with("F4: open", truth=Truth(misread=0.0), seed=s) for s in (3, 3, 4))
-    assert one.read("dc", "coil32") == same.read("dc", "coil32")
-    assert one.read("dc", "coil32") != other.read("dc", "coil32")
+    assert read(one, "dc", "coil32") == read(same, "dc", "coil32")
+    assert read(one, "dc", "coil32") != read(other, "dc", "coil32")
 
 
 def test_a_misread_point_gives_some_other_nets_value(board_with):
     board = board_with("F4: open", truth=Truth(spread=0.0, leak=0.0, misread=1.0, gain=0.0))
-    shown = {round(board.read("dc", "logic5"), 1) for _ in range(30)}
+    shown = {round(read(board, "dc", "logic5"), 1) for _ in range(30)}
     assert len(shown) > 3
 
 
 def test_tolerances_are_wider_than_the_dictionarys(board_with):
     values = [
-        board_with("J2.4: open", truth=Truth(misread=0.0), seed=s).read("dc", "coil32")
+        read(board_with("J2.4: open", truth=Truth(misread=0.0), seed=s), "dc", "coil32")
         for s in range(60)
     ]
     assert 0.02 < np.std(values) / np.mean(values) < 0.08
+
+
+def test_the_demos_boards_agree_with_what_its_journal_says(orrery, ruskel, library):
+    """A and B of the opening job read within the meter's doubt of what stands on its tape."""
+    board = demo_board(orrery, "QH-017/1")
+    assert read(board, "dc", "logic5") == pytest.approx(5.08, abs=0.02)
+    assert read(board, "dc", "raw_logic") == pytest.approx(10.4, abs=0.1)
+    assert read(board, "dc", "lamp18") < 0.2
+    names = {f.name for f in faults_of(compile_tree(orrery))}
+    assert all(set(hidden) <= names for hidden in HIDDEN.values())
+    assert demo_board(ruskel, "QH-023/1") is None

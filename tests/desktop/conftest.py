@@ -114,13 +114,22 @@ class Hands:
         self.settle()
 
     def settle(self) -> None:
-        self.wait(lambda: not self.session.is_waiting)
+        """Wait until nothing is on its way to the disk, and nothing is being thought over."""
+        self.wait(lambda: not self.session.is_waiting and not self.session.mind.is_busy)
 
     def wait(self, claim: Callable[[], bool]) -> None:
         def holds() -> None:
             assert claim()
 
         self.qtbot.waitUntil(holds, timeout=5000)
+
+    def measure(self) -> str:
+        """Press F8 and wait until the meter's reading is on disk; return what was logged."""
+        count = len(self.state.tape)
+        self.shortcut("F8")
+        self.wait(lambda: len(self.state.tape) > count)
+        self.settle()
+        return self.state.tape[-1].event.body.target
 
     def read(self, **values: str) -> None:
         """Enter readings in the card's own order; each must be the point under the lamp."""

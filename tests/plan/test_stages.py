@@ -17,12 +17,11 @@ from bench_lamp.journal.events import (
 )
 from bench_lamp.plan import prove, rails
 from bench_lamp.plan.card import Accepted, Refused
-from bench_lamp.plan.chains import chains
+from bench_lamp.plan.fuse_map import suggested_parts
 from bench_lamp.plan.intake import current_question, read_finding, rows
 from bench_lamp.plan.mains import check_mains
 from bench_lamp.plan.power import power_card
 from bench_lamp.plan.stages import card_for, path, suggested, take
-from bench_lamp.plan.trace import suspects
 
 
 def answered(job, *, selector="230 V", sticker="230 V", fuse="3 A slow"):
@@ -224,7 +223,7 @@ def test_a_second_fault_shows_once_the_first_is_mended(live_job):
     assert not prove.is_proved(job.situation())
     card = card_for("prove", job.situation())
     assert card.title == "Not proved: D is not right"
-    assert [s.part for s in suspects(job.situation())] == ["J3.5"]
+    assert [s.part for s in suggested_parts(job.situation())] == ["J3.5"]
 
 
 def test_every_point_must_be_read_after_the_last_change(live_job):
@@ -254,27 +253,12 @@ def test_a_reservoirs_marking_is_offered(job):
     assert card.entry.prefill.replace("\u202f", " ") == "8200 µF 35 V"
 
 
-def test_the_chain_shows_what_is_proved_and_what_is_under_suspicion(live_job):
-    live_job.read_healthy("A", "B")
-    live_job.read(C=0.1)
-    (chain,) = chains(live_job.situation())
-    states = {b.id: b.state for b in chain.blocks}
-    assert states == {
-        "X1": "good", "S1": "good", "F1": "good", "T1": "suspect",
-        "F4": "suspect", "BR2": "suspect", "C2": "suspect",
-    }  # fmt: skip
-    assert [b.id for b in chain.blocks if b.is_next] == ["F4"]
-    live_job.log(ReadingTaken(target="F4", mode="tone", value=1.0))
-    (chain,) = chains(live_job.situation())
-    assert {b.id: b.state for b in chain.blocks}["F4"] == "open"
-
-
 def test_a_picked_suspect_is_lit_and_the_rest_stand_beside_it(live_job):
     live_job.read_healthy("A", "B")
     live_job.read(C=0.1)
     card = card_for("trace", live_job.situation(focus="BR2"))
     assert "BR2" in card.title
-    assert [r.focus for r in card.runners] == ["F4", "C2", "T1"]
+    assert [r.focus for r in card.runners] == ["F4", "C2", "T1", "else"]
     skipped = card_for("trace", live_job.situation(skipped=frozenset({"trace:F4"})))
     assert "BR2" in skipped.title
 

@@ -4,6 +4,7 @@ import numpy as np
 
 from bench_lamp.board import Block, Ground, Profile
 from bench_lamp.board.blocks import (
+    Decoupling,
     FuseBlock,
     Inlet,
     Load,
@@ -17,10 +18,10 @@ from bench_lamp.units import FuseRating
 
 
 def generated_profile(windings: int, seed: int) -> Profile:
-    """Return a profile with that many windings: about 7 nets and 32 faults on each.
+    """Return a profile with that many windings: about 7 nets and 34 faults on each.
 
     Each winding feeds a fuse, a bridge, a reservoir, a regulator or none, and three
-    connectors with a load behind each; values are drawn.
+    connectors with a load and its capacitors behind each; values are drawn.
     """
     chance = np.random.default_rng(seed)
     volts = [float(v) for v in chance.choice([7.5, 9.3, 12.0, 15.0, 24.0, 40.0], windings)]
@@ -62,5 +63,8 @@ def _supply(number: int, root: str, rms: float, chance: np.random.Generator) -> 
         supply = f"out{n}"
     for pin, share in enumerate(amps, start=1):
         blocks.append(Pin(id=f"J{n}.{pin}", from_=supply, to=f"far{n}_{pin}"))
+        blocks.append(
+            Decoupling(id=f"K{n}_{pin}", net=f"far{n}_{pin}", value=47e-6, tech="tantalum")
+        )
         blocks.append(Load(id=f"L{n}_{pin}", net=f"far{n}_{pin}", amps=share))
     return blocks

@@ -6,8 +6,8 @@ import numpy as np
 
 from bench_lamp.circuit.elements import Array
 
-#: Halvings of an interval: 2⁻⁴⁴ of a few hundred volts is far below a meter's last digit.
-HALVINGS = 44
+#: Halvings of an interval: 2⁻³⁶ of a few hundred volts is far below a meter's last digit.
+HALVINGS = 36
 
 
 def crossing(surplus: Callable[[Array], Array], highest: Array) -> Array:

@@ -25,7 +25,7 @@ from bench_lamp.circuit.elements import Array
 SPREAD = {"mains": 0.025, "winding": 0.10, "farads": 0.12, "load": 0.10, "regulator": 0.012, "cold": 0.45,
           "zener": 0.02, "ohms": 0.03}  # fmt: skip
 #: Resistance of a shorted part by severity, from a weld to one that just gives way, in ohms.
-SHORT_OHMS = (0.03, 1.5)
+SHORT_OHMS = (0.03, 5.0)
 #: The values that each block or net has of its own.
 BY_NAME = ("series", "farads", "half", "fitted", "shunt", "set_v", "limit_a", "through",
            "drop_ohms", "zener_v", "amps", "cold")  # fmt: skip
@@ -103,7 +103,9 @@ def draw_values(
     for block in part.blocks:
         _put(values, block, drawn, all_rows)
     for net, volts in zip(part.nets, part.nominal_v, strict=True):
-        leak: Array = LEAK_SHARE * chance.random(draws) ** 3 * part.rated_amps / max(volts, 1.0)
+        leak: Array = (
+            spread * LEAK_SHARE * chance.random(draws) ** 3 * part.rated_amps / max(volts, 1.0)
+        )
         leak[0] = 0.0
         values.shunt[net] = leak
     return values

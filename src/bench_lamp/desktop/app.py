@@ -166,6 +166,7 @@ def _wired(window: BenchWindow, session: Session, worker: StoreWorker, thinker: 
     thinker.thought.connect(mind.on_thought)
     thinker.recalled.connect(mind.on_recalled)
     thinker.progressed.connect(mind.on_progressed)
+    mind.ask()
     return Bench(window=window, session=session, worker=worker, thread=thread, thinker=thinker,
                  others=(thinking,))  # fmt: skip
 

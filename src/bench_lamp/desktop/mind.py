@@ -30,6 +30,7 @@ class Mind(QObject):
         self.is_thinking = False
         self.share = 0.0
         self._token = 0
+        self._request: object = None
         self._asked: tuple[str, Facts] | None = None
         self._insight: Insight | None = None
         self._moments: tuple[Moment, ...] = ()
@@ -49,10 +50,14 @@ class Mind(QObject):
         self._token += 1
         self.is_thinking = True
         self.share = 0.0
-        self.want(self._token)
-        self.requested.emit(
-            (self._token, fitted_profile(situation.profile, situation.state), facts)
-        )
+        self._request = (self._token, fitted_profile(situation.profile, situation.state), facts)
+        self.ask()
+
+    def ask(self) -> None:
+        """Send the open request; once more when nobody listened the first time."""
+        if self.is_thinking:
+            self.want(self._token)
+            self.requested.emit(self._request)
 
     def _forget(self, asked: tuple[str, Facts] | None) -> None:
         self._asked, self._insight, self._moments, self.is_thinking = asked, None, (), False

@@ -64,11 +64,15 @@ class Insight:
     facts: Facts
     suspects: tuple[Suspect, ...]
     tries: tuple[Try, ...]
+    #: The part to lift, and where to read, when the suspect is one of several that look alike.
+    split: Try | None
     #: Odds of something not on the list, and of nothing being wrong.
     unknown: float
     nothing: float
     #: Short names of all groups, for the outcomes' words.
     titles: Mapping[int, str]
+    #: Short name of every fault, for a split's outcomes.
+    names: tuple[str, ...]
     #: Odds by block.
     by_block: Mapping[str, float]
     #: What each net reads on a sound board all in and live, in volts.

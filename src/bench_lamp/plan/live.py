@@ -40,4 +40,4 @@ def _hunted(situation: Situation, entry: Entry, text: str) -> str:
     is_same = entry.target == (point.id if point else attempt.test.target)
     if not is_same or MODES[attempt.test.kind] != entry.mode:
         return ""
-    return implied(situation, situation.insight, attempt, value)
+    return implied(situation.insight, attempt, value)

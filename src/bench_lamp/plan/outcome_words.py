@@ -1,9 +1,10 @@
 """What each outcome of a test would mean, in words for the card."""
 
+from collections.abc import Mapping
+
 from bench_lamp.plan.card import Outcome
 from bench_lamp.plan.insight import Insight, Try
 from bench_lamp.plan.probe import figure, span
-from bench_lamp.plan.situation import Situation
 from bench_lamp.reason.branch import ELSEWHERE, Branch, branch_of
 from bench_lamp.reason.menu import Test
 
@@ -13,14 +14,15 @@ NAMED = 2
 LEAST_NAMED = 0.08
 
 
-def outcomes(situation: Situation, insight: Insight, attempt: Try) -> tuple[Outcome, ...]:
+def outcomes(insight: Insight, attempt: Try) -> tuple[Outcome, ...]:
     """Return a line for each way the test can come out, as it should be first."""
+    names = dict(enumerate(insight.names)) if attempt is insight.split else insight.titles
     order = {"sound": 0, "between": 1, "nothing": 2, "above": 3}
     ranked = sorted(attempt.outcomes, key=lambda b: order[b.kind])
     lines = [
         Outcome(
             reads=reads(attempt.test, branch),
-            means=_means(situation, insight, attempt.test, branch),
+            means=_means(names, attempt.test, branch),
             low=branch.low,
             high=branch.high,
         )
@@ -41,10 +43,11 @@ def _parallel() -> Outcome:
     )
 
 
-def implied(situation: Situation, insight: Insight, attempt: Try, value: float) -> str:
+def implied(insight: Insight, attempt: Try, value: float) -> str:
     """Say what a reading would mean, while it is typed."""
     branch = branch_of(attempt.outcomes, value)
-    return _means(situation, insight, attempt.test, branch) if branch else ""
+    names = dict(enumerate(insight.names)) if attempt is insight.split else insight.titles
+    return _means(names, attempt.test, branch) if branch else ""
 
 
 def reads(test: Test, branch: Branch) -> str:
@@ -64,9 +67,9 @@ def reads(test: Test, branch: Branch) -> str:
     return f"{word}: {span(test.kind, branch.low, branch.high)}"
 
 
-def _means(situation: Situation, insight: Insight, test: Test, branch: Branch) -> str:
+def _means(names: Mapping[int, str], test: Test, branch: Branch) -> str:
     named = [(g, share) for g, share in branch.groups if g != ELSEWHERE and share >= LEAST_NAMED]
-    words = ", ".join(insight.titles[g] for g, _ in named[:NAMED])
+    words = ", ".join(names[g] for g, _ in named[:NAMED])
     if len(named) > NAMED:
         words += f", {len(named) - NAMED} more"
     if branch.kind == "sound":

@@ -90,16 +90,22 @@ def _black(situation: Situation, test: Test, point: TestPoint | None) -> str:
     if point is not None:
         return situation.profile.ground_of(point).place
     wants_ac = test.kind == "ac" and _is_ac(situation, test.target)
-    feed = {b.id for b in situation.tree.upstream(test.target)}
+    winding = _winding_of(situation, test.target)
     for other in situation.profile.test_points:
-        shares = any(b.id in feed and b.kind in {"fuse", "bridge"}
-                     for b in situation.tree.upstream(other.net))  # fmt: skip
-        follows = test.target in {
-            n for b in situation.tree.upstream(other.net) for n in block_inputs(b)
-        }
-        if (other.mode == "ac V") == wants_ac and (shares or follows):
+        is_same = winding and _winding_of(situation, other.net) == winding
+        if is_same and (other.mode == "ac V") == wants_ac:
             return situation.profile.ground_of(other).place
     return "the other end of that winding" if wants_ac else "the return of this supply"
+
+
+def _winding_of(situation: Situation, net: str) -> str:
+    """Return the net of the winding that feeds a net; empty before the transformer."""
+    chain = situation.tree.upstream(net)
+    at = next((i for i, b in enumerate(chain) if isinstance(b, Transformer)), None)
+    if at is None:
+        return ""
+    behind = [b for b in chain[at + 1 :] if not isinstance(b, Reservoir)]
+    return block_inputs(behind[0])[0] if behind else net
 
 
 def _is_ac(situation: Situation, net: str) -> bool:

@@ -14,11 +14,13 @@ from bench_lamp.reason.clues import Facts
 from bench_lamp.reason.engine import Engine, Weighed
 from bench_lamp.reason.meaning import branches, sound_range
 from bench_lamp.reason.menu import Test
-from bench_lamp.reason.next_test import Proposal, group_odds
+from bench_lamp.reason.next_test import Proposal, Ranker, group_odds
 from bench_lamp.reason.weighing import weigh_group, worst_fit
 
 #: Suspects and tests that are worked out in full; a suspect below the third is not listed.
 LISTED, TRIES, LEAST_ODDS = 12, 8, 0.005
+#: A part is lifted only when that tells at least this much, in bits.
+SPLIT_BITS = 0.2
 
 
 def think(engine: Engine, profile: Profile, facts: Facts) -> Insight:
@@ -29,7 +31,7 @@ def think(engine: Engine, profile: Profile, facts: Facts) -> Insight:
     odds, unknown = weighed.posterior.odds()
     ranking = engine.rank(weighed)
     sound = engine.groups[-1]
-    tries = tuple(_try(engine, weighed, p) for p in _varied(ranking.proposals))
+    tries = tuple(_try(weighed, engine.ranker, p) for p in _varied(ranking.proposals))
     order = [int(g) for g in np.argsort(-shares[:-1]) if g != sound][:LISTED]
     best = order[0] if order else -1
     return Insight(
@@ -40,9 +42,11 @@ def think(engine: Engine, profile: Profile, facts: Facts) -> Insight:
             if shares[group] >= LEAST_ODDS
         ),
         tries=tries,
+        split=_split(engine, weighed),
         unknown=unknown,
         nothing=float(shares[sound]),
         titles=_titles(engine, profile, odds, fault_short),
+        names=tuple(fault_short(profile, f) for f in engine.dictionary.faults),
         by_block=_by_block(engine, odds, sound),
         expected=_expected(engine),
         entropy=ranking.entropy,
@@ -66,14 +70,22 @@ def _varied(proposals: tuple[Proposal, ...]) -> list[Proposal]:
     return list(kept.values())
 
 
-def _try(engine: Engine, weighed: Weighed, proposal: Proposal) -> Try:
+def _split(engine: Engine, weighed: Weighed) -> Try | None:
+    """Return the lift that best tells the members of a group apart; None outside a short hunt."""
+    found = engine.rank_lifts(weighed).proposals if engine.lifts(weighed) else ()
+    return (
+        _try(weighed, engine.splitter, found[0]) if found and found[0].bits > SPLIT_BITS else None
+    )
+
+
+def _try(weighed: Weighed, ranker: Ranker, proposal: Proposal) -> Try:
     test = proposal.test
     return Try(
         test=test,
         bits=proposal.bits,
         seconds=proposal.seconds,
-        outcomes=branches(weighed.posterior, engine.groups, test),
-        sound=sound_range(test, engine.dictionary.predict(test)),
+        outcomes=branches(weighed.posterior, ranker.groups, test),
+        sound=sound_range(test, ranker.dictionary.predict(test)),
     )
 
 

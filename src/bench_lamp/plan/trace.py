@@ -85,8 +85,22 @@ def lit_try(situation: Situation) -> Try | None:
     if insight is None:
         return None
     picked = next((t for t in insight.tries if f"try:{t.test.name}" == situation.focus), None)
+    if picked is None and is_splitting(situation):
+        return insight.split
     fresh = (t for t in insight.tries if f"trace:{t.test.name}" not in situation.skipped)
     return picked or next(fresh, None)
+
+
+def is_splitting(situation: Situation) -> bool:
+    """Whether a part is to be lifted to tell suspects apart that look alike from outside."""
+    insight = situation.insight
+    return bool(
+        insight
+        and insight.called
+        and insight.split
+        and "trace-called" not in situation.skipped
+        and f"trace:{insight.split.test.name}" not in situation.skipped
+    )
 
 
 def _hunt(situation: Situation, insight: Insight) -> Card:
@@ -96,6 +110,8 @@ def _hunt(situation: Situation, insight: Insight) -> Card:
     sweep = _sweep_card(situation)
     if sweep is not None:
         return sweep
+    if is_splitting(situation) and attempt is not None:
+        return test_card(situation, insight, attempt)
     if insight.called is not None and "trace-called" not in situation.skipped:
         return mend_card(situation, insight, insight.called)
     if insight.nothing >= CALL or not (is_hunting(situation) or insight.heard):
@@ -130,7 +146,7 @@ def test_card(situation: Situation, insight: Insight, attempt: Try) -> Card:
         id=f"trace:{test.name}",
         kind="Next test",
         effort=f"about {attempt.seconds:.0f}\u202fs · {attempt.bits:.1f} bit",
-        outcomes=outcomes(situation, insight, attempt),
+        outcomes=outcomes(insight, attempt),
         why_heading="",
         why=(_why(situation, attempt),),
     )

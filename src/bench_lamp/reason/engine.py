@@ -40,10 +40,13 @@ class Engine:
     menu: Menu
     groups: tuple[int, ...]
     ranker: Ranker = field(init=False)
+    #: Ranks what would tell single faults apart, where no test from outside does.
+    splitter: Ranker = field(init=False)
     _bent: dict[tuple[tuple[str, float], ...], "Engine"] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         self.ranker = Ranker(self.dictionary, self.groups, self.menu)
+        self.splitter = Ranker(self.dictionary, tuple(range(len(self.groups))), self.menu)
 
     @classmethod
     def of(cls, dictionary: Dictionary, seconds: Mapping[str, float]) -> "Engine":
@@ -100,10 +103,16 @@ class Engine:
         """Return the tests worth doing from the present condition on."""
         facts = weighed.facts
         present = Condition(is_powered=facts.is_powered, out=facts.out)
-        return self.ranker.rank(weighed.posterior, present, lifts=self._lifts(weighed))
+        return self.ranker.rank(weighed.posterior, present)
 
-    def _lifts(self, weighed: Weighed) -> tuple[str, ...]:
-        """Return parts worth lifting: only when a short is known and connectors tell no more."""
+    def rank_lifts(self, weighed: Weighed) -> Ranking:
+        """Return which part to lift next in a short hunt, to split one group into its faults."""
+        facts = weighed.facts
+        present = Condition(is_powered=False, out=facts.out)
+        return self.splitter.rank(weighed.posterior, present, lifts=self.lifts(weighed))
+
+    def lifts(self, weighed: Weighed) -> tuple[str, ...]:
+        """Return parts worth lifting: only when a short is known, and never a whole load."""
         if not any(c.kind == "ohm" and c.value < SHORT_HUNT_OHM for c, _ in weighed.taken):
             return ()
         odds, _ = weighed.posterior.odds()
@@ -116,8 +125,7 @@ class Engine:
 
     def likelihood(self, clue: Clue, test: Test) -> Array:
         """Return how well each fault explains one clue: ln of its mean over draws, (faults,)."""
-        prediction = self.dictionary.predict(test)
-        rows = by_fault(self.dictionary, test, prediction, scaled(clue.kind, clue.value))
+        rows = by_fault(self.dictionary, test, scaled(clue.kind, clue.value))
         top = rows.max(axis=1)
         result: Array = top + np.log(np.exp(rows - top[:, None]).mean(axis=1))
         return result

@@ -67,13 +67,13 @@ def _write(book: Dictionary, place: Path) -> None:
 def _read(tree: PowerTree, place: Path) -> Dictionary | None:
     book = empty_dictionary(tree)
     try:
-        with np.load(place, allow_pickle=False) as arrays:
+        with place.open("rb") as file, np.load(file, allow_pickle=False) as arrays:
             for number, part in enumerate(tree.parts):
                 answers = Answers(*(arrays[f"{number}.{name}"] for name in _FIELDS))
                 shape = (len(book.own[number]), book.draws, len(part.nets))
                 if answers.volts.shape != shape or answers.healthy_v.shape != shape[1:]:
                     return None
                 book.answers[number, LIVE] = answers
-    except (OSError, KeyError, ValueError, zipfile.BadZipFile):
+    except (OSError, EOFError, KeyError, ValueError, zipfile.BadZipFile):
         return None
     return book

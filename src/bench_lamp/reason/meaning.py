@@ -8,13 +8,16 @@ from numpy.typing import NDArray
 from bench_lamp.circuit.elements import Array
 from bench_lamp.reason.branch import ELSEWHERE, Branch, BranchKind
 from bench_lamp.reason.dictionary import AC_FLOOR_V, LEADS_OHM, Prediction
+from bench_lamp.reason.likelihood import width_of
 from bench_lamp.reason.menu import PRIMARY, Test
-from bench_lamp.reason.posterior import Posterior, width_of
+from bench_lamp.reason.posterior import Posterior
 
 #: Below this share of what it should be, a reading is "nothing"; ohms below this are a short.
 NOTHING_SHARE, SHORT_OHM = 0.06, 12.0
 #: An outcome that is less likely than this is not worth a line.
 LEAST_SHARE = 0.02
+#: Half the width of "as it should be", in standard deviations of board and meter together.
+COVERED = 1.9
 #: A fault that is less likely than this is not dealt out.
 LEAST_ODDS = 1e-4
 
@@ -29,9 +32,9 @@ def natural(kind: str, value: Array) -> Array:
 
 def sound_range(test: Test, prediction: Prediction) -> tuple[float, float]:
     """Return what a board without this fault shows, in volts or ohms."""
-    wide = 2.0 * np.hypot(width_of(prediction.healthy, prediction), prediction.healthy.std())
-    low, high = prediction.healthy.min() - wide.mean(), prediction.healthy.max() + wide.mean()
-    ends = natural(test.kind, np.array([low, high]))
+    good = prediction.healthy
+    reach = COVERED * float(np.hypot(width_of(good, prediction).mean(), good.std()))
+    ends = natural(test.kind, np.array([good.mean() - reach, good.mean() + reach]))
     return float(ends[0]), float(ends[1])
 
 

@@ -6,24 +6,24 @@ reading, so readings share their tolerances, and a draw that fits one fits the n
 
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
+from typing import Literal
 
 import numpy as np
 
 from bench_lamp.board.blocks import Load
 from bench_lamp.circuit.elements import Array
-from bench_lamp.reason.dictionary import OHM_SPREAD, Dictionary, Prediction
+from bench_lamp.reason.dictionary import Dictionary
+from bench_lamp.reason.likelihood import SLIP, Before, log_likelihood, value_range
 from bench_lamp.reason.menu import PRIMARY, Test
 
-#: Prior of "something not on my list", and of a reading that means nothing.
-UNKNOWN_PRIOR, SLIP = 0.03, 0.01
+#: Prior of "something not on my list".
+UNKNOWN_PRIOR = 0.03
+#: Readings whose tolerances go together less than this are witnesses of their own.
+LEAST_ALIKE = 0.3
 #: Prior of "nothing wrong", at first and after a repair, as shares.
 SOUND_PRIOR, SOUND_AFTER_REPAIR = 0.02, 0.5
 #: What is left of a fault's weight when its part is new.
 NEW_PART = 0.05
-#: How far a draw speaks for its neighbours, as a share of the spread of its fault's draws.
-BANDWIDTH = 0.8
-#: Soft faults and leaks that no model has, as a share of the predicted value.
-UNMODELLED = 0.01
 #: How often a customer says rightly what works and what does not.
 COMPLAINT_HOLDS = 0.92
 
@@ -37,7 +37,20 @@ class Posterior:
     weights: Array
     #: Log weight of "something not on my list".
     unknown: float
-    seen: tuple[str, ...] = ()
+    #: What was read so far, with its value, in the order it was taken.
+    past: tuple[tuple[Test, float], ...] = ()
+
+    @property
+    def seen(self) -> frozenset[str]:
+        """Names of the tests that are done."""
+        return frozenset(test.name for test, _ in self.past)
+
+    def by_draw(self) -> Array:
+        """Return the probability of each fault and draw, shape (faults, draws)."""
+        top = max(float(self.weights.max()), self.unknown)
+        chance = np.exp(self.weights - top)
+        result: Array = chance / (chance.sum() + np.exp(self.unknown - top))
+        return result
 
     def odds(self) -> tuple[Array, float]:
         """Return the probability of each fault, shape (faults,), and of none of them."""
@@ -75,26 +88,58 @@ def start(dictionary: Dictionary, *, mended: Iterable[str] = ()) -> Posterior:
 
 def observe(posterior: Posterior, test: Test, value: float) -> Posterior:
     """Return the posterior after one reading, in the test's own scale (see `Prediction`)."""
-    prediction = posterior.dictionary.predict(test)
-    low, high = value_range(prediction)
-    added = by_fault(posterior.dictionary, test, prediction, value)
+    book = posterior.dictionary
+    earlier = _nearest(posterior, test)
+    low, high = value_range(book.predict(test))
     return replace(
         posterior,
-        weights=posterior.weights + added,
+        weights=posterior.weights + by_fault(book, test, value, earlier),
         unknown=posterior.unknown - float(np.log(high - low)),
-        seen=(*posterior.seen, test.name),
+        past=(*posterior.past, (test, value)),
     )
 
 
-def by_fault(dictionary: Dictionary, test: Test, prediction: Prediction, value: float) -> Array:
-    """Return the log likelihood of a reading, shape (faults, draws)."""
+def _nearest(posterior: Posterior, test: Test) -> tuple[Test, float] | None:
+    """Return the earlier reading whose tolerances are most like this one's, if any is."""
+    if test.kind == "tone":
+        return None
+    good = posterior.dictionary.predict(test).healthy
+    found = [
+        (abs(_correlation(good, posterior.dictionary.predict(past).healthy)), -number, past, value)
+        for number, (past, value) in enumerate(reversed(posterior.past))
+        if past.part == test.part and past.kind != "tone"
+    ]
+    best = max(found, key=lambda f: f[:2], default=None)
+    return (best[2], best[3]) if best and best[0] > LEAST_ALIKE else None
+
+
+def _correlation(one: Array, other: Array) -> float:
+    spread = float(one.std() * other.std())
+    return float(((one - one.mean()) * (other - other.mean())).mean()) / spread if spread else 0.0
+
+
+def by_fault(
+    dictionary: Dictionary, test: Test, value: float, earlier: tuple[Test, float] | None = None
+) -> Array:
+    """Return the log likelihood of a reading, shape (faults, draws).
+
+    With an earlier reading of the same part, what that one missed its prediction by is
+    expected again: three readings along one wire are not three witnesses.
+    """
+    prediction = dictionary.predict(test)
     low, high = value_range(prediction)
     noise = float(np.log(SLIP / (high - low)))
+    past = dictionary.predict(earlier[0]) if earlier else None
+
+    def along(name: Literal["own", "healthy", "dead"]) -> Array:
+        before = Before(past, getattr(past, name), earlier[1]) if past and earlier else None
+        return log_likelihood(value, getattr(prediction, name), prediction, noise, before)
+
     added = np.empty((len(dictionary.faults), dictionary.draws))
-    added[:] = _likelihood(value, prediction.healthy, prediction, noise)
+    added[:] = along("healthy")
     if test.part != PRIMARY:
-        added[list(dictionary.primary)] = _likelihood(value, prediction.dead, prediction, noise)
-    added[list(dictionary.own_of(test))] = _likelihood(value, prediction.own, prediction, noise)
+        added[list(dictionary.primary)] = along("dead")
+    added[list(dictionary.own_of(test))] = along("own")
     return added
 
 
@@ -137,55 +182,6 @@ def hear_loads(
             added += np.log(says if load.id in dead else 1 - says)
     unknown = posterior.unknown + float(log_sum(added.mean(axis=1), axis=0) - np.log(len(added)))
     return replace(posterior, weights=posterior.weights + added, unknown=unknown)
-
-
-def width_of(predicted: Array, prediction: Prediction) -> Array:
-    """Return the standard deviation a reading has around one draw's prediction."""
-    spread = BANDWIDTH * _spread(predicted)
-    variance = prediction.meter**2 + spread**2
-    if prediction.leads_ohm:
-        lead = prediction.leads_ohm / (10.0**predicted * np.log(10))
-        variance = variance + OHM_SPREAD**2 + lead**2
-    else:
-        variance = variance + (UNMODELLED * np.abs(predicted)) ** 2
-    if prediction.pickup_v:
-        variance = variance + (prediction.pickup_v / (10.0**predicted * np.log(10))) ** 2
-    result: Array = np.minimum(np.sqrt(variance), 0.7 if prediction.pickup_v else np.inf)
-    return result
-
-
-def _spread(predicted: Array) -> Array:
-    """Return the standard deviation over the draws that were solved, axis kept."""
-    solved = ~np.isnan(predicted)
-    if solved.all():
-        result: Array = predicted.std(axis=-1, keepdims=True)
-        return result
-    count = np.maximum(solved.sum(axis=-1, keepdims=True), 1)
-    mean = np.where(solved, predicted, 0.0).sum(axis=-1, keepdims=True) / count
-    square = np.where(solved, (predicted - mean) ** 2, 0.0).sum(axis=-1, keepdims=True)
-    uneven: Array = np.sqrt(square / count)
-    return uneven
-
-
-def value_range(prediction: Prediction) -> tuple[float, float]:
-    """Return the range in which a reading of this test can lie at all."""
-    every = np.concatenate([prediction.own.ravel(), prediction.healthy, prediction.dead])
-    low, high = float(np.nanmin(every)), float(np.nanmax(every))
-    margin = 0.1 * (high - low) + 4 * prediction.meter
-    return low - margin, high + margin
-
-
-def _likelihood(value: float, predicted: Array, prediction: Prediction, noise: float) -> Array:
-    """Return the log of a Student t of 5 degrees, with a floor for slips.
-
-    A case that was not solved says nothing: it gets what a reading out of nowhere gets.
-    """
-    width = width_of(predicted, prediction)
-    z = (value - predicted) / width
-    # ln of Γ(3)/(Γ(2.5)·√(5π)), the constant of the distribution.
-    t5 = -0.9686195890547 - np.log(width) - 3.0 * np.log1p(z * z / 5.0)
-    result: Array = np.logaddexp(np.log1p(-SLIP) + t5, noise)
-    return np.where(np.isnan(result), noise - np.log(SLIP), result)
 
 
 def log_sum(values: Array, axis: int) -> Array:

@@ -8,9 +8,10 @@ from bench_lamp.reason.clues import Clue, Weight
 from bench_lamp.reason.dictionary import scaled
 from bench_lamp.reason.engine import Engine, Weighed
 from bench_lamp.reason.heard import hint_factors, mark_factors
+from bench_lamp.reason.likelihood import value_range
 from bench_lamp.reason.meaning import natural
 from bench_lamp.reason.menu import Test
-from bench_lamp.reason.posterior import hear_loads, start, value_range
+from bench_lamp.reason.posterior import hear_loads, start
 
 #: Evidence weaker than this is not worth a line, in bits.
 LEAST_BITS = 0.5

@@ -1,0 +1,228 @@
+"""Tracing through the real window: with the simulated meter, by hand, and looking back."""
+
+import pytest
+from PySide6.QtCore import Qt
+
+from bench_lamp.desktop.thinker import Thinker
+from bench_lamp.plan import prove
+from bench_lamp.reason.clues import Facts
+
+ALT = Qt.KeyboardModifier.AltModifier
+
+
+def power(hands, key: str) -> None:
+    hands.shortcut("Ctrl+P")
+    hands.type(key)
+    hands.settle()
+
+
+def hunt(hands) -> None:
+    """Do what the card says until it calls a part: F8 where it wants a reading, else its answer."""
+    for _ in range(14):
+        card = hands.card.card
+        if card.id == "trace-called":
+            return
+        if card.entry is not None or card.tone:
+            if hands.state.power.is_live is (card.entry is None or card.entry.mode == "ohm"):
+                power(hands, "2" if hands.state.power.is_live else "3")
+            hands.measure()
+        else:
+            hands.type("1")
+            hands.settle()
+            if hands.session.asks_power:
+                hands.type("2")
+                hands.settle()
+    pytest.fail(f"nothing was called: {hands.title}")
+
+
+def replace_called(hands) -> str:
+    """Log the replacement that the card asks for, as it stands."""
+    if hands.state.power.is_live:
+        power(hands, "2")
+    part = hands.session.situation.insight.called.block
+    hands.type("1")
+    hands.settle()
+    if hands.session.stage == "swap":
+        hands.type("1")
+        hands.enter()
+        hands.enter()
+    return part
+
+
+def test_the_whole_demo_job_by_f8(open_bench):
+    """Two hidden faults are found, mended and proved with the simulated meter alone."""
+    hands = open_bench()
+    hands.shortcut("Alt+3")
+    hands.settle()
+    mended = []
+    for _ in range(3):
+        hunt(hands)
+        mended.append(replace_called(hands))
+        power(hands, "3")
+        hands.shortcut("Alt+5")
+        while point := prove.next_to_prove(hands.session.situation):
+            assert hands.measure() == point.id
+        if prove.is_proved(hands.session.situation):
+            break
+        hands.shortcut("Alt+3")
+        hands.settle()
+    assert mended == ["F4", "J3.5"]
+    assert hands.title == "All points read again, all good"
+    readings = [r for r in hands.state.readings if r.target == "D"]
+    assert readings[-1].meter == "simulated meter"
+
+
+def test_a_short_is_hunted_to_the_part_and_nothing_stays_off(open_bench):
+    hands = open_bench()
+    hands.session.open_job("QH-021/1", "trace")
+    hands.settle()
+    assert hands.title == "Unplug J2, then ohms on A"
+    hunt(hands)
+    assert hands.title == "Replace C203"
+    out = hands.state.out
+    assert "C203" in out
+    assert any("is off for the test" in c for c in hands.card.card.cautions)
+    assert replace_called(hands) == "C203"
+    hands.shortcut("Alt+5")
+    while hands.state.out:
+        assert hands.title.endswith("back first")
+        hands.type("1")
+        hands.settle()
+    power(hands, "3")
+    while point := prove.next_to_prove(hands.session.situation):
+        assert hands.measure() == point.id
+    assert prove.is_proved(hands.session.situation)
+
+
+def test_an_isolation_step_of_ones_own_is_evidence(open_bench):
+    """`J3 off` and a reading, typed as one says them; what was typed wrong changes nothing."""
+    hands = open_bench()
+    hands.shortcut("Alt+3")
+    hands.settle()
+    hands.press(Qt.Key.Key_S, ALT, "s")
+    assert hands.title == "What did you do?"
+    hands.enter("J9 off")
+    assert "names no test" in hands.said
+    hands.card.entry.field.clear()
+    count = len(hands.state.tape)
+    hands.enter("J3 off")
+    assert hands.state.out == {"J3"}
+    assert len(hands.state.tape) == count + 1
+    assert "off now: J3" in hands.page.surface("trace").subtitle.text()
+    hands.press(Qt.Key.Key_S, ALT, "s")
+    hands.enter("C 0.1")
+    clue = hands.session.situation.insight.facts.clues[-1]
+    assert (clue.target, clue.out) == ("lamp18", {"J3"})
+    hands.press(Qt.Key.Key_S, ALT, "s")
+    hands.enter("twin E 37.8")
+    assert hands.session.situation.insight.facts.twins == {"coil32": 37.8}
+    low, high = hands.session.situation.insight.expected["coil32"]
+    assert low < 37.8 < high
+
+
+def test_looking_back_and_coming_back(open_bench):
+    hands = open_bench()
+    hands.shortcut("Ctrl+H")
+    hands.settle()
+    assert hands.session.stage == "trace"
+    now = hands.page.surface("trace").list.accessibleName()
+    hands.shortcut("Ctrl+H")
+    assert hands.session.replay == len(hands.session.situation.moments) - 1
+    for _ in range(2):
+        hands.press(Qt.Key.Key_Left)
+    surface = hands.page.surface("trace")
+    assert surface.subtitle.text() == "looking back; nothing is changed"
+    assert "as it stood after" in surface.note.text()
+    assert surface.list.accessibleName() != now
+    hands.press(Qt.Key.Key_Right)
+    hands.press(Qt.Key.Key_Escape)
+    assert hands.session.replay is None
+    assert surface.list.accessibleName() == now
+
+
+def test_the_tree_and_the_suspects_by_keyboard(open_bench):
+    hands = open_bench()
+    hands.shortcut("Alt+3")
+    hands.settle()
+    hands.press(Qt.Key.Key_Down)
+    hands.press(Qt.Key.Key_Up)
+    row = next(r for r in hands.page.surface("trace").list._view.rows if r.is_picked)
+    assert row.details[0][0] == "for"
+    hands.press(Qt.Key.Key_Right)
+    first = hands.session.focus
+    hands.press(Qt.Key.Key_Right)
+    assert hands.session.focus != first
+    assert hands.session.situation.profile.block(hands.session.focus) is not None
+
+
+@pytest.mark.parametrize(
+    ("stage", "says"),
+    [("handback", "Nothing to measure"), ("rails", "")],
+)
+def test_f8_where_nothing_can_be_measured_says_so(open_bench, stage, says):
+    hands = open_bench()
+    hands.session.go(stage)
+    hands.shortcut("F8")
+    if says:
+        assert says in hands.said
+    else:
+        hands.wait(lambda: len(hands.state.readings) == 4)
+
+
+def test_f8_on_a_board_that_is_off_asks_for_the_power(open_bench):
+    hands = open_bench()
+    power(hands, "1")
+    hands.session.go("rails")
+    hands.shortcut("F8")
+    assert hands.title == "What is the board now?"
+    assert "marked off" in hands.said
+
+
+def test_without_an_instrument_f8_says_so(open_bench):
+    hands = open_bench(demo=False)
+    hands.shortcut("Ctrl+N")
+    hands.enter("qh-031")
+    hands.type("1")
+    hands.settle()
+    hands.session.go("rails")
+    hands.shortcut("F8")
+    assert "No instrument is linked" in hands.said
+
+
+def test_figures_typed_while_it_thinks_go_to_the_next_card(open_bench):
+    hands = open_bench()
+    hands.shortcut("Alt+3")
+    hands.settle()
+    first = hands.title
+    hands.type("0.0")
+    hands.press(Qt.Key.Key_Return)
+    hands.type("7")
+    hands.settle()
+    assert hands.title != first or hands.card.entry.field.text() == "7"
+
+
+def test_thinking_can_be_stopped_and_older_questions_are_passed_over(qtbot, orrery):
+    thinker = Thinker(None)
+    answers = []
+    thinker.thought.connect(lambda token, insight: answers.append((token, insight)))
+    thinker.wanted = 2
+    thinker.think((1, orrery, Facts()))
+    assert answers == []
+    thinker.progressed.connect(lambda share: setattr(thinker, "is_stopped", True))
+    thinker.think((2, orrery, Facts()))
+    assert answers == [(2, None)]
+    thinker.progressed.disconnect()
+    thinker.think((2, orrery, Facts()))
+    assert answers[-1][1].suspects
+
+
+def test_a_stopped_calculation_falls_back_to_the_fuse_map(open_bench):
+    hands = open_bench()
+    hands.settle()
+    hands.session.mind._token += 1
+    hands.session.mind.is_thinking = True
+    hands.session.look_at("")
+    hands.session.go("trace")
+    assert hands.title == "Weighing what was read"
+    hands.session.mind.on_thought(hands.session.mind._token, None)
+    assert hands.title.startswith("Pull F4")

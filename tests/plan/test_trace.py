@@ -1,0 +1,414 @@
+"""Trace with the circuit behind it: cards, outcomes, suspects, the tree, and what else was done."""
+
+import math
+
+import pytest
+
+from bench_lamp.journal.events import (
+    ActionDone,
+    Finding,
+    PartReplaced,
+    PowerConfirmed,
+    ReadingTaken,
+)
+from bench_lamp.plan import prove
+from bench_lamp.plan.card import Accepted, Refused
+from bench_lamp.plan.facts import facts_of, fitted_profile, set_aside
+from bench_lamp.plan.handback import open_ends
+from bench_lamp.plan.live import live_words
+from bench_lamp.plan.mending import percent
+from bench_lamp.plan.probe import figure, leads, net_title, span
+from bench_lamp.plan.stages import card_for, path, suggested, take
+from bench_lamp.plan.suspects_view import suspects_view
+from bench_lamp.plan.trace import lit_try, suspect_rows
+from bench_lamp.plan.tree import block_facts, tree_picture
+from bench_lamp.plan.tree_layout import lay_out
+from bench_lamp.reason.menu import OFF, Test
+
+
+def plain(text: str) -> str:
+    return text.replace("\u202f", " ")
+
+
+@pytest.fixture
+def lamps_out(live_job):
+    """The demo's start: logic good, lamp supply absent, its fuse's far side dead."""
+    live_job.read(A=5.08, B=10.4, C=0.1, Q=0.0)
+    return live_job
+
+
+def test_the_next_test_says_where_each_lead_goes_and_what_each_outcome_means(lamps_out, hunted):
+    card = card_for("trace", hunted(lamps_out))
+    assert card.title == "AC volts before F4"
+    words = {lead.kind: lead.text for lead in card.leads}
+    assert words["red"] == "F4, the clip on T1’s side; upper row, third"
+    assert words["black"] == "BR2, the other ~ lug"
+    assert words["meter"] == "AC volts"
+    assert (card.entry.target, card.entry.mode, card.entry.unit) == ("sec_lamp", "ac V", "V~")
+    means = {plain(o.reads): o.means for o in card.outcomes}
+    assert means["near 0"] == "T1 winding open"
+    assert any(m.startswith("good to here: F4 open") for m in means.values())
+    assert card.why[0].endswith("power stays on.")
+    assert "bit" in card.effort
+    assert [r.key for r in card.runners] == ["Alt+o", "Alt+s"]
+    unfolded = card_for("trace", hunted(lamps_out, focus="more"))
+    assert [r.key for r in unfolded.runners] == ["Alt+a", "Alt+b", "Alt+c", "Alt+s"]
+
+
+def test_the_story_of_two_faults_in_the_reasonings_own_words(lamps_out, hunted):
+    """Winding good, fuse called; replaced and swept; the second fault shows, and is called too."""
+    job = lamps_out
+    job.log(Finding(seen="corroded", place="J3"))
+    job.log(ReadingTaken(target="sec_lamp", mode="ac V", value=15.7, resolution=0.1, power="live"))
+    job.switch("discharged")
+    job.read("ohm", C=52.0)
+    called = card_for("trace", hunted(job))
+    assert (called.kind, plain(called.title)) == ("Found, most likely", "Replace F4, 10 A slow")
+    assert any("BR2 shorted" in line for line in called.why)
+    job.log(PartReplaced(part="F4", out="10 A slow", fitted="10 A slow"))
+    sweep = card_for("trace", hunted(job))
+    assert (sweep.kind, sweep.title) == ("Sweep", "Read C, +18 V lamps")
+    assert [r.target for r in set_aside(job.state)] == ["C", "Q", "C"]
+    job.switch("live")
+    job.read(C=17.9, Q=15.6, D=13.4)
+    second = card_for("trace", hunted(job))
+    assert second.title == "Confirm that it is off" or second.title.startswith("Look at J3.5")
+    assert hunted(job).insight.called.block == "J3.5"
+    job.log(ActionDone(action="reseated", target="J3.5"))
+    job.read(D=17.8)
+    job.read_healthy("E", "D2", "G", "H", "L1", "D1")
+    assert hunted(job).insight.nothing > 0.8
+
+
+@pytest.mark.parametrize(
+    ("power", "title", "key_log"),
+    [
+        ("live", "Switch off, then ohms on C", ()),
+        ("discharged", "Ohms on C", None),
+    ],
+)
+def test_ohms_are_never_asked_for_on_a_live_board(lamps_out, hunted, power, title, key_log):
+    lamps_out.switch(power)
+    situation = hunted(lamps_out)
+    attempt = next(
+        t for t in situation.insight.tries if t.test.kind == "ohm" and not t.test.condition.out
+    )
+    card = card_for("trace", hunted(lamps_out, focus=f"try:{attempt.test.name}"))
+    assert card.title == title
+    assert (card.entry is None) is (power == "live")
+    if power == "live":
+        assert card.choices[0].command == "power"
+
+
+def test_no_card_of_the_hunt_wants_power_off_work_done_live(live_job, hunted):
+    """Every test that is proposed on a live board is volts, or asks for the power first."""
+    live_job.read(A=0.5, B=8.9)
+    situation = hunted(live_job)
+    for attempt in situation.insight.tries:
+        card = card_for("trace", hunted(live_job, focus=f"try:{attempt.test.name}"))
+        is_hands_on = attempt.test.kind in {"ohm", "tone"} or attempt.test.condition.out
+        assert bool(card.entry is None or card.entry.mode in {"dc V", "ac V"})
+        if is_hands_on:
+            assert [c.command for c in card.choices] == ["power"]
+            assert "LIVE" in card.cautions[0]
+
+
+@pytest.fixture
+def shorted(job):
+    """The +5 V rail down, and half an ohm to ground."""
+    job.switch("live")
+    job.read(A=0.5, B=8.9)
+    job.switch("discharged")
+    job.read("ohm", A=0.6)
+    return job
+
+
+def test_the_short_hunt_from_the_rail_to_the_part(shorted, hunted):
+    job = shorted
+    card = card_for("trace", hunted(job))
+    assert card.title in {"Unplug J2, then ohms on A", "Unplug J6, then ohms on A"}
+    assert "two shorts" in card.outcomes[-1].means
+    assert math.isnan(card.outcomes[-1].low)
+    job.log(*card.choices[0].log)
+    assert len(job.state.out) == 1
+    (name,) = job.state.out
+    if name == "J2":
+        job.log(
+            ActionDone(action="refitted", target="J2"),
+            ActionDone(action="removed for test", target="J6"),
+        )
+    job.read("ohm", A=52.0)
+    situation = hunted(job)
+    assert {m[2] for m in situation.insight.suspects[0].members} == {"C203", "DRV"}
+    assert situation.insight.suspects[0].odds > 0.9
+    lift = card_for("trace", situation)
+    assert lift.title == "Lift C203, then ohms on D1"
+    assert {o.means.partition(":")[0] for o in lift.outcomes[:2]} >= {"DRV shorted"}
+    job.log(*lift.choices[0].log)
+    job.read("ohm", D1=48.0)
+    called = card_for("trace", hunted(job))
+    assert called.title == "Replace C203"
+    assert any("C203, J6 is off" in caution for caution in called.cautions)
+    job.log(PartReplaced(part="C203", out="47 µF", fitted="47 µF"))
+    assert not prove.is_proved(job.situation())
+    assert card_for("prove", job.situation()).title == "Put J6 back first"
+    assert any("J6 is still off" in line for line in open_ends(job.situation()))
+    assert suggested(job.situation()) == "trace"
+    job.log(*card_for("prove", job.situation()).choices[0].log)
+    assert job.state.out == frozenset()
+
+
+def test_ohms_that_rise_only_a_little_are_said_to_fit_nothing(shorted, hunted):
+    """Two shorts: with J6 off, a little more, still low; with J2 off as well, gone."""
+    job = shorted
+    job.log(ActionDone(action="removed for test", target="J6"))
+    job.read("ohm", A=0.7)
+    job.log(ActionDone(action="removed for test", target="J2"))
+    job.read("ohm", A=150.0)
+    job.log(ActionDone(action="refitted", target="J2"))
+    job.log(ReadingTaken(target="drv5", mode="ohm", value=0.8, resolution=0.1, out=("J6",)))
+    situation = hunted(job)
+    assert situation.insight.is_poor
+    card = card_for("trace", situation)
+    assert card.title == "Nothing on the list explains this well"
+    assert any("two faults at once" in line for line in card.why)
+
+
+@pytest.mark.parametrize(
+    ("typed", "logged"),
+    [
+        ("J3 off", ActionDone(action="removed for test", target="J3")),
+        ("c2 lifted", ActionDone(action="removed for test", target="C2")),
+        ("reseated j3", ActionDone(action="reseated", target="J3")),
+        ("F4 open", ReadingTaken(target="F4", mode="tone", value=1.0, meter="hearthwell-60")),
+        ("f4 ok", ReadingTaken(target="F4", mode="tone", value=0.0, meter="hearthwell-60")),
+        ("bulged C2", Finding(seen="bulged", place="C2")),
+        ("power discharged", PowerConfirmed(power="discharged")),
+        ("c 4.1 ohm", ReadingTaken(target="C", mode="ohm", value=4.1, resolution=0.1, black="frame",
+                                   meter="hearthwell-60")),
+        ("lamp18 3R9", ReadingTaken(target="C", mode="ohm", value=3.9, resolution=0.1, black="frame",
+                                    meter="hearthwell-60")),
+        ("sec_lamp 0.4 ohm", ReadingTaken(target="sec_lamp", mode="ohm", value=0.4, resolution=0.1,
+                                          meter="hearthwell-60")),
+        ("twin E 37.8", ReadingTaken(target="E", mode="dc V", value=37.8, resolution=0.1, power="live",
+                                     meter="hearthwell-60", twin="twin")),
+    ],
+)  # fmt: skip
+def test_anything_else_that_was_done_is_taken_as_it_is_said(job, typed, logged):
+    card = card_for("trace", job.situation(focus="else"))
+    assert card.entry.field == "did"
+    answer = take("trace", job.situation(focus="else"), typed)
+    assert answer == Accepted(log=(logged,), focus="")
+
+
+@pytest.mark.parametrize(
+    ("typed", "target", "mode"),
+    [
+        ("C 18.2", "C", "dc V"), ("Q 15.1", "Q", "ac V"), ("C 0.3 V~", "C", "ac V"),
+        ("sec_lamp 15.8", "sec_lamp", "ac V"), ("raw_disp 160", "raw_disp", "dc V"),
+    ],
+)  # fmt: skip
+def test_volts_are_taken_in_the_mode_of_their_place(live_job, typed, target, mode):
+    (body,) = take("trace", live_job.situation(focus="else"), typed).log
+    assert (body.target, body.mode, body.power) == (target, mode, "live")
+
+
+def test_what_is_out_goes_along_with_each_reading(live_job):
+    live_job.log(ActionDone(action="removed for test", target="J3"))
+    (body,) = take("trace", live_job.situation(focus="else"), "C 18.9").log
+    assert body.out == ("J3",)
+
+
+@pytest.mark.parametrize(
+    ("typed", "says"),
+    [
+        ("hello", "names no test"),
+        ("J3 on", "J3 is not off"),
+        ("C1 open", "no fuse or switch"),
+        ("twin Z9 4", "no point"),
+        ("power maybe", "no power state"),
+        ("reseated QQ", "no part"),
+        ("F4 blown", "live board"),
+        ("C 4 ohm", "live board"),
+        ("C abc", "names no test"),
+    ],
+)
+def test_what_is_not_understood_changes_nothing_and_says_the_mend(live_job, typed, says):
+    answer = take("trace", live_job.situation(focus="else"), typed)
+    assert isinstance(answer, Refused)
+    assert says in answer.what
+    assert answer.mend
+
+
+def test_facts_leave_out_what_a_repair_made_stale_and_keep_the_rest(live_job):
+    job = live_job
+    job.read(A=5.08, C=0.1, E=35.1)
+    job.read(C=0.2)
+    assert [c.text for c in facts_of(job.state).clues] == [
+        "A 5.08\u202fV",
+        "E 35.10\u202fV",
+        "C 0.20\u202fV",
+    ]
+    job.log(PartReplaced(part="F4", out="x", fitted="x"))
+    facts = facts_of(job.state)
+    assert [c.target for c in facts.clues] == ["logic5", "coil32"]
+    assert facts.mended == {"F4"}
+    job.switch("off")
+    job.read(A=0.0)
+    assert [c.target for c in facts_of(job.state).clues] == ["logic5", "coil32"]
+
+
+def test_a_reading_behind_something_pulled_is_evidence_and_no_verdict(live_job):
+    job = live_job
+    job.read(C=18.0, D=17.9)
+    job.log(ActionDone(action="removed for test", target="J3"))
+    job.read(C=18.8, D=0.0)
+    assert job.state.latest("D", "dc V").value == 17.9
+    cut = facts_of(job.state).clues[-1]
+    assert (cut.target, cut.value, cut.out) == ("lamp_drv", 0.0, {"J3"})
+    assert not [p.id for p in job.profile.test_points if p.id in path(job.situation())]
+
+
+@pytest.mark.parametrize(
+    ("fitted", "microfarads"),
+    [("15000 µF 35 V", 15000), ("15000uF", 15000), ("12000 µF 25 V", 12000), ("the same", 12000)],
+)
+def test_a_fitted_part_of_another_value_changes_the_model(live_job, fitted, microfarads):
+    live_job.log(PartReplaced(part="C1", out="12000 µF 25 V", fitted=fitted))
+    profile = fitted_profile(live_job.profile, live_job.state)
+    assert profile.block("C1").value == pytest.approx(microfarads * 1e-6)
+    assert (profile is live_job.profile) is (microfarads == 12000)
+
+
+def test_suspects_unfold_into_what_speaks_for_and_against(lamps_out, hunted):
+    view = suspects_view(hunted(lamps_out, focus="F4: open"))
+    picked = next(r for r in view.rows if r.is_picked)
+    details = {heading: plain(words) for heading, words in picked.details}
+    assert "C 0.10 V (it would read 0.00 V)" in details["for"]
+    assert "BR2 shorted, blew F4" in details["one of"]
+    assert details["but"].endswith("would clear it")
+    assert "one fault at a time" in details["assumed"]
+    assert "kept for something not on this list" in view.note
+    assert sum(r.odds for r in view.rows) <= 1.0
+    block = suspects_view(hunted(lamps_out, focus="U1")).picked
+    assert block[0] == "U1"
+    assert any("A 5.08" in line for line in block[1])
+
+
+def test_the_past_shows_the_odds_of_that_moment(lamps_out, hunted):
+    now = hunted(lamps_out)
+    assert [plain(m.text) for m in now.moments] == [
+        "before the first reading", "A 5.08 V", "B 10.40 V", "C 0.10 V", "Q 0.00 V~",
+    ]  # fmt: skip
+    past = hunted(lamps_out, replay=1)
+    assert plain(suspects_view(past).note) == "as it stood after A 5.08 V"
+    lamp = [next((o for k, _, o in m.odds if k == "F4: open"), 0.0) for m in now.moments]
+    assert lamp[-1] > 0.7 > 0.3 > lamp[0]
+    picture = tree_picture(past, moment=past.moments[1])
+    assert picture.labels["logic5"].is_read
+    assert not picture.labels["lamp18"].is_read
+
+
+def test_the_tree_shows_what_is_proved_what_is_dead_and_what_is_suspected(lamps_out, hunted):
+    picture = tree_picture(hunted(lamps_out))
+    assert (
+        picture.blocks["U1"].state
+        == picture.blocks["C1"].state
+        == picture.blocks["F1"].state
+        == "live"
+    )
+    assert picture.blocks["BR2"].state == "dead"
+    assert picture.nets["lamp18"] == picture.nets["lamp_drv"] == "dead"
+    assert picture.nets["coil32"] == "plain"
+    assert picture.blocks["F4"].odds > 0.5
+    assert picture.blocks["F3"].odds == 0.0
+    assert (picture.labels["lamp18"].verdict, plain(picture.labels["lamp18"].text)) == (
+        "absent",
+        "0.10 V",
+    )
+    assert plain(picture.labels["coil32"].text) == "32.0 V"
+    assert picture.labels["sec_lamp"].is_next
+    lamps_out.log(
+        ReadingTaken(target="sec_lamp", mode="ac V", value=15.7, resolution=0.1, power="live")
+    )
+    assert tree_picture(hunted(lamps_out)).labels["sec_lamp"].verdict == "within"
+    lamps_out.switch("discharged")
+    lamps_out.read(F4=1.0)
+    lamps_out.log(ActionDone(action="removed for test", target="J3"))
+    states = tree_picture(hunted(lamps_out)).blocks
+    assert (states["F4"].state, states["J3.5"].state) == ("open", "out")
+
+
+def test_the_layout_has_no_two_blocks_in_one_place_and_every_block_once(orrery, ruskel):
+    layout = lay_out(orrery)
+    spots = [(p.column, p.row) for p in layout.places]
+    assert len(set(spots)) == len(spots) == len(orrery.power)
+    at = {p.block.id: p for p in layout.places}
+    assert at["CPU"].column == at["LAMPS"].column == layout.columns - 1
+    assert at["F4"].row == at["BR2"].row == at["C2"].row == at["LAMPS"].row
+    assert at["U1"].column < at["J2.4"].column < at["C112"].column
+    assert at["J6.2"].row == at["J2.4"].row + 1
+    assert {w.end for w in layout.wires} == {p.block.id for p in layout.places} - {"X1"}
+    assert lay_out(ruskel).places == ()
+
+
+def test_typing_says_what_the_figure_would_mean(lamps_out, hunted):
+    situation = hunted(lamps_out)
+    entry = card_for("trace", situation).entry
+    assert live_words(situation, entry, "0.0")[2] == "T1 winding open"
+    assert live_words(situation, entry, "15.6")[2].startswith("good to here")
+    assert live_words(situation, entry, "x") == ("", "", "")
+
+
+@pytest.mark.parametrize(
+    ("kind", "low", "high", "text"),
+    [
+        ("dc", 17.2, 18.3, "17.2 to 18.3 V"),
+        ("dc", 0.0, 0.0, "0.00 V"),
+        ("ac", 13.87, 18.5, "13.9 to 18.5 V~"),
+        ("ohm", 52.0, 2e7, "over 52.0 Ω"),
+        ("ohm", 2e6, 2e7, "open"),
+        ("ohm", 950.0, 4700.0, "950 to 4.7 kΩ"),
+        ("tone", 0.0, 1.0, ""),
+    ],
+)
+def test_ranges_are_written_with_no_more_digits_than_they_deserve(kind, low, high, text):
+    assert plain(span(kind, low, high)).replace("950 Ω to", "950 to") == text
+
+
+@pytest.mark.parametrize(
+    ("net", "name"),
+    [
+        ("lamp18", "C, +18 V lamps"), ("sec_lamp", "before F4"), ("raw_disp", "C4 +"),
+        ("disp_hv", "after J5.1"), ("ac_disp", "after F6"), ("mains", "after F1"),
+    ],
+)  # fmt: skip
+def test_every_net_has_a_name_for_a_person(job, net, name):
+    assert net_title(job.situation(), net) == name
+
+
+def test_black_goes_to_the_ground_of_the_same_supply(job):
+    tests = {"raw_disp": "display return", "sec_coil": "winding", "ac_disp": "winding"}
+    for net, word in tests.items():
+        kind = "dc" if net == "raw_disp" else "ac"
+        found = leads(
+            job.situation(), Test(kind=kind, target=net, part=0, seconds=8, condition=OFF)
+        )
+        assert word in found[1].text, net
+
+
+def test_odds_are_never_said_to_be_none_or_certain():
+    assert [plain(percent(x)) for x in (0.0, 0.004, 0.5, 0.994, 1.0)] == [
+        "under 1 %", "under 1 %", "50 %", "over 99 %", "over 99 %",
+    ]  # fmt: skip
+    assert plain(figure("dc", -4.98)) == "−4.98 V"
+
+
+def test_skipped_suggestions_and_picked_tests(lamps_out, hunted):
+    first = lit_try(hunted(lamps_out)).test.name
+    skipped = hunted(lamps_out, skipped=frozenset({f"trace:{first}"}))
+    assert lit_try(skipped).test.name != first
+    third = hunted(lamps_out).insight.tries[2].test.name
+    assert lit_try(hunted(lamps_out, focus=f"try:{third}")).test.name == third
+    assert suspect_rows(hunted(lamps_out))[0].part == "F4"
+    assert block_facts(hunted(lamps_out), "nothing") == ()

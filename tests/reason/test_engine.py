@@ -1,0 +1,151 @@
+"""What the engine says beside the odds: outcomes, weights, misfits; and the kept dictionary."""
+
+import numpy as np
+import pytest
+
+from bench_lamp.bench import Request
+from bench_lamp.bench.simulated import Truth, draw_truth
+from bench_lamp.circuit import compile_tree
+from bench_lamp.reason import kept
+from bench_lamp.reason.branch import ELSEWHERE, branch_of
+from bench_lamp.reason.clues import Facts
+from bench_lamp.reason.dictionary import scaled
+from bench_lamp.reason.heard import hear
+from bench_lamp.reason.kept import kept_dictionary
+from bench_lamp.reason.meaning import branches
+from bench_lamp.reason.menu import LIVE, Test
+from bench_lamp.reason.next_test import group_odds
+from bench_lamp.reason.posterior import hear_complaint, observe, start
+from bench_lamp.reason.weighing import weigh_group, worst_fit
+
+from .conftest import clues
+
+ABSENT = clues("dc logic5 5.08", "dc lamp18 0.1")
+
+
+def group_of(engine, name: str) -> int:
+    return next(
+        g for f, g in zip(engine.dictionary.faults, engine.groups, strict=True) if f.name == name
+    )
+
+
+def named(engine, branch) -> set[str]:
+    inside = {g for g, share in branch.groups if share > 0.05}
+    return {
+        f.name for f, g in zip(engine.dictionary.faults, engine.groups, strict=True) if g in inside
+    }
+
+
+def test_the_outcomes_of_a_test_say_what_each_would_mean(engine):
+    """Before F4: the winding's volts clear it, and nothing there leaves only the winding."""
+    weighed = engine.weigh(Facts(clues=ABSENT))
+    test = Test(kind="ac", target="sec_lamp", part=1, seconds=12)
+    found = {b.kind: b for b in branches(weighed.posterior, engine.groups, test)}
+    assert named(engine, found["nothing"]) == {"T1: winding sec_lamp open"}
+    assert "F4: open" in named(engine, found["sound"])
+    assert found["sound"].low < 15.8 < found["sound"].high
+    assert sum(b.share for b in found.values()) == pytest.approx(1.0, abs=0.03)
+    assert branch_of(tuple(found.values()), 15.0).kind == "sound"
+    assert branch_of(tuple(found.values()), 0.02).kind == "nothing"
+
+
+def test_a_contact_that_may_lose_little_or_much_stands_between(engine):
+    weighed = engine.weigh(Facts(clues=clues("dc lamp18 17.9"), seen=(("J3", "corroded"),)))
+    test = Test(kind="dc", target="lamp_drv", part=1, seconds=10)
+    found = {b.kind: b for b in branches(weighed.posterior, engine.groups, test)}
+    assert "J3.5: resistive" in named(engine, found["between"])
+    assert ELSEWHERE in {g for g, _ in found["sound"].groups}
+    assert 1 < found["between"].low < found["between"].high < found["sound"].low
+
+
+def test_weights_tell_for_from_against(engine):
+    weighed = engine.weigh(
+        Facts(clues=clues("dc lamp18 0.1", "tone F4 0"), seen=(("J3", "corroded"),))
+    )
+    fuse = {w.text: w for w in weigh_group(engine, weighed, group_of(engine, "F4: open"))}
+    assert fuse["dc lamp18 0.1"].bits > 1
+    assert fuse["dc lamp18 0.1"].expects == pytest.approx(0.0, abs=0.05)
+    assert fuse["tone F4 0"].bits < -1
+    assert fuse["seen: J3 corroded"].bits < 0
+    winding = {
+        w.text: w
+        for w in weigh_group(engine, weighed, group_of(engine, "T1: winding sec_lamp open"))
+    }
+    assert "tone F4 0" not in winding
+
+
+def test_the_reading_that_fits_worst_is_named(engine):
+    fits = engine.weigh(Facts(clues=ABSENT))
+    assert worst_fit(engine, fits, group_of(engine, "F4: open")) is None
+    odd = engine.weigh(Facts(clues=(*ABSENT, *clues("dc coil32 21.0"))))
+    clue, expected = worst_fit(engine, odd, group_of(engine, "F4: open"))
+    assert clue.target == "coil32"
+    assert expected == pytest.approx(35.3, abs=1.0)
+
+
+@pytest.mark.parametrize(
+    ("text", "loads", "hints"),
+    [
+        ("half the lamps dead, then it resets", {"CPU", "LAMPS"}, ()),
+        ("dead", {"CPU", "DRV", "LAMPS", "COILS", "LIGHTS", "DISP"}, ()),
+        ("hums loudly when warm", set(), ("hum", "warm")),
+        ("Scores dim; burnt smell", {"DISP"}, ("smell", "burnt", "dim")),
+        ("lampshade lost", set(), ()),
+        ("", set(), ()),
+    ],
+)
+def test_what_is_heard_in_a_complaint(orrery, text, loads, hints):
+    heard = hear(text, compile_tree(orrery))
+    assert {load for load, _ in heard.loads} == loads
+    assert heard.hints == hints
+
+
+def test_a_kept_dictionary_answers_the_same_and_a_damaged_one_is_made_again(
+    orrery, tmp_path, monkeypatch
+):
+    tree = compile_tree(orrery)
+    made = kept_dictionary(tree, tmp_path)
+    (place,) = tmp_path.glob("dictionary-*.npz")
+    monkeypatch.setattr(kept, "build_dictionary", lambda *_, **__: pytest.fail("it was on disk"))
+    again = kept_dictionary(tree, tmp_path)
+    for number in range(len(tree.parts)):
+        np.testing.assert_array_equal(
+            made.answers[number, LIVE].volts, again.answers[number, LIVE].volts
+        )
+    monkeypatch.undo()
+    for damage in (b"", b"PK\x03\x04 no archive", place.read_bytes()[:-400]):
+        place.write_bytes(damage)
+        assert kept_dictionary(tree, tmp_path).lost == 0
+        assert place.stat().st_size > 10_000
+
+
+def test_another_profile_has_another_place(orrery, tmp_path):
+    from dataclasses import replace
+
+    kept_dictionary(compile_tree(orrery), tmp_path)
+    changed = tuple(replace(b, value=2 * b.value) if b.id == "C1" else b for b in orrery.power)
+    kept_dictionary(compile_tree(replace(orrery, power=changed)), tmp_path)
+    assert len(list(tmp_path.glob("dictionary-*.npz"))) == 2
+
+
+def test_hunts_on_a_different_truth_are_short_and_mostly_right(engine):
+    """Forty boards with wider tolerances, leaks and slips; the benchmark has the full table."""
+    right = tests = 0
+    for seed in range(40):
+        board = draw_truth(engine.dictionary.tree, engine.dictionary.faults, 500 + seed, Truth())
+        posterior, present = hear_complaint(start(engine.dictionary), board.complaint()), LIVE
+        for _ in range(20):
+            if group_odds(posterior, engine.groups).max() >= 0.95:
+                break
+            proposals = engine.ranker.rank(posterior, present).proposals
+            if not proposals:
+                break
+            test = proposals[0].test
+            present = test.condition
+            shown = board.read(Request(kind=test.kind, target=test.target, condition=present))
+            posterior = observe(posterior, test, scaled(test.kind, shown.value))
+            tests += 1
+        true = engine.groups[engine.dictionary.faults.index(board.faults[0])]
+        right += int(group_odds(posterior, engine.groups).argmax()) == true
+    assert right >= 35
+    assert tests / 40 < 7
