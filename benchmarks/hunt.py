@@ -15,6 +15,8 @@ from bench_lamp.reason.posterior import hear_complaint, observe, start
 
 #: A fault is called at these odds; "nothing wrong" only at the second, since someone complained.
 STOP, SOUND_STOP, MOST = 0.95, 0.95, 60
+#: A hunt ends where no test promises more than this, in bits.
+LEAST_BITS = 0.1
 
 
 @dataclass(frozen=True)
@@ -56,7 +58,7 @@ class Hunter:
             test = queue[count] if order != "best" else None
             if test is None:
                 ranked = engine.ranker.rank(posterior, present).proposals
-                if not ranked or ranked[0].bits < 0.02:
+                if not ranked or max(p.bits for p in ranked) < LEAST_BITS:
                     break
                 test = ranked[0].test
             seconds += effort(test, present)

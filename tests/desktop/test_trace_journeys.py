@@ -224,5 +224,7 @@ def test_a_stopped_calculation_falls_back_to_the_fuse_map(open_bench):
     hands.session.look_at("")
     hands.session.go("trace")
     assert hands.title == "Weighing what was read"
+    hands.session.mind.on_progressed(0.4)
+    assert hands.page.surface("trace").subtitle.text() == "weighing … 40%  ·  Esc stops"
     hands.session.mind.on_thought(hands.session.mind._token, None)
     assert hands.title.startswith("Pull F4")

@@ -108,6 +108,7 @@ class JobPage(QWidget):
         session.told.connect(self._on_told)
         session.logged.connect(self._on_logged)
         session.measured.connect(self._on_measured)
+        session.mind.progressed.connect(self._on_progressed)
 
     def refresh(self) -> None:
         """Show the session's job as it is now."""
@@ -140,8 +141,10 @@ class JobPage(QWidget):
         if card is None:
             return ""
         if card.entry is None:
-            tone = "F8 from meter  ·  " if self._session.is_linked and card.tone else ""
-            return f"{tone}Enter takes the lit one  ·  Esc " + ("skip" if card.can_skip else "back")
+            tail = "Esc " + ("skip" if card.can_skip else "back")
+            if self._session.is_linked and card.tone:
+                return f"F8 from meter  ·  Enter lit one  ·  {tail}"
+            return f"Enter takes the lit one  ·  {tail}"
         word = "log" if card.entry.kind == "reading" else "go on"
         is_dc = card.entry.mode == "dc V" and card.entry.kind == "reading"
         extra = "  ·  F7 ripple" if is_dc and self._session.stage != "trace" else ""
@@ -167,6 +170,12 @@ class JobPage(QWidget):
     def _on_logged(self) -> None:
         self._ahead = self._session.ahead_of(self.card.entry.field.text())
         self.card.entry.empty()
+
+    def _on_progressed(self) -> None:
+        """Show how far the model of a board is, while Trace waits for it."""
+        mind = self._session.mind
+        if self._session.stage == "trace" and mind.is_thinking:
+            self.surface("trace").subtitle.setText(f"weighing … {mind.share:.0%}  ·  Esc stops")
 
     def _on_measured(self, text: str) -> None:
         self.card.entry.field.setText(text)

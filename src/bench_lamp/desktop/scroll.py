@@ -32,13 +32,17 @@ class ClearScroll(QScrollArea):
 
     def _apply(self) -> None:
         bar = self._look.colour("faint").name()
-        # On the bar alone: a sheet on the area would restyle every widget that it holds.
-        self.verticalScrollBar().setStyleSheet(
-            "QScrollBar:vertical { background: transparent; width: 6px; margin: 0; }"
-            f"QScrollBar::handle:vertical {{ background: {bar}; border-radius: 3px; min-height: 24px; }}"
-            "QScrollBar::add-line, QScrollBar::sub-line { height: 0; }"
-            "QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }"
-        )
+        # On the bars alone: a sheet on the area would restyle every widget that it holds.
+        for scroll, side, along in (
+            (self.verticalScrollBar(), "width", "height"),
+            (self.horizontalScrollBar(), "height", "width"),
+        ):
+            scroll.setStyleSheet(
+                f"QScrollBar {{ background: transparent; {side}: 6px; margin: 0; }}"
+                f"QScrollBar::handle {{ background: {bar}; border-radius: 3px; min-{along}: 24px; }}"
+                f"QScrollBar::add-line, QScrollBar::sub-line {{ {along}: 0; }}"
+                "QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }"
+            )
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Tell how much can be seen."""

@@ -45,6 +45,16 @@ class SuspectList(Painted):
         """Whether a row shows what is behind it."""
         return any(row.details for row in self._view.rows)
 
+    @property
+    def unfolded_height(self) -> int:
+        """How high the list is down to the end of the unfolded row."""
+        height = 0.0
+        for row in self._view.rows:
+            height += self.look.px(28) + 1 + self._detail_height(row)
+            if row.details:
+                break
+        return int(height)
+
     def _height(self) -> float:
         rows = sum(self.look.px(28) + 1 + self._detail_height(row) for row in self._view.rows)
         return rows + (self.look.px(28) + 2 if self._view.picked else 0) + 4

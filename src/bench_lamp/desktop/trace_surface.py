@@ -22,10 +22,6 @@ EMPTY = (
     "Nothing is under suspicion. When a reading is absent, low, high or noisy, what can be at "
     "fault is lit in the tree, and listed here with its odds."
 )
-NO_TREE = (
-    "This profile has no power tree: with one, the way from the mains to each point is drawn "
-    "here, and every fault on it gets its odds. Add `power:` to the profile."
-)
 
 
 class TraceSurface(Headed):
@@ -72,7 +68,7 @@ class TraceSurface(Headed):
         strip = self.strip.sizeHint().height() if self.strip.isVisibleTo(self) else 0
         rest = self._head.sizeHint().height() + strip + 16
         room = self.height() - self.area.y() - rest - self.tree.content_height
-        least = row * (LEAST_ROWS if not self.list.is_unfolded else 5)
+        least = self.list.unfolded_height + row if self.list.is_unfolded else row * LEAST_ROWS
         wanted = min(self.list.content_height, max(room, least))
         self._list_area.setFixedHeight(max(wanted, min(least, self.list.content_height)))
 
@@ -86,7 +82,6 @@ class TraceSurface(Headed):
         view = suspects_view(situation)
         moment = situation.moments[situation.replay] if situation.replay is not None else None
         picked = next((r.part for r in view.rows if r.is_picked), situation.focus)
-        self.tree.setVisible(bool(situation.profile.power))
         self.tree.show_tree(tree_picture(situation, moment=moment), picked)
         self.list.show_suspects(view)
         self.strip.show_moments(situation.moments, situation.replay)
@@ -96,9 +91,9 @@ class TraceSurface(Headed):
         QTimer.singleShot(0, lambda: self._follow(picked))
 
     def _note(self, situation: Situation, view: SuspectsView) -> str:
-        if not situation.profile.power:
-            return view.note if view.rows else NO_TREE
-        return view.note if view.rows else EMPTY
+        if view.rows or not situation.profile.power:
+            return view.note if view.rows else ""
+        return EMPTY
 
     def _subtitle(self, situation: Situation) -> str:
         if situation.replay is not None:
@@ -106,6 +101,8 @@ class TraceSurface(Headed):
         if situation.is_thinking:
             return "weighing …"
         out = f"off now: {', '.join(sorted(situation.state.out))}" if situation.state.out else ""
+        if not out and not is_hunting(situation) and situation.insight and situation.insight.heard:
+            return "from the complaint and the look-over alone"
         return out or (
             "what still explains everything read so far" if is_hunting(situation) else ""
         )

@@ -13,6 +13,10 @@ from bench_lamp.plan.tree import NetLabel, TreeBlock, TreePicture
 from bench_lamp.plan.tree_layout import Wire
 
 EDGE = 8.0
+NO_TREE = (
+    "This profile has no power tree. With one, the way from the mains to each point is drawn "
+    "here, and every fault on it gets its odds. Add “power” to the profile."
+)
 _WIRES = {"live": "within", "dead": "absent", "plain": "faint"}
 
 
@@ -69,7 +73,7 @@ class TreeCanvas(Painted):
 
     def _grid(self, picture: TreePicture) -> _Grid:
         look, columns, rows = self.look, picture.layout.columns, picture.layout.rows
-        gap, trunk = float(look.wide(13)), float(look.wide(62))
+        gap, trunk = float(look.wide(12)), float(look.px(74))
         room = self.width() - 2 * EDGE - trunk - gap * max(columns - 2, 0)
         width = min(max(room / max(columns, 1), float(look.wide(68))), float(look.px(116)))
         pitch = min(max((self._room - 10) / max(rows, 1), look.px(53)), look.px(78))
@@ -86,6 +90,9 @@ class TreeCanvas(Painted):
         self.targets.clear()
         picture = self._picture
         if picture is None or not picture.layout.places:
+            room = QRectF(8, self.look.px(20), min(self.width() - 40, self.look.px(520)), 400)
+            self.keep_height(self.look.px(120))
+            self.wrapped(painter, room, NO_TREE, (16, 400), "dim")
             return
         grid = self._grid(picture)
         for place in picture.layout.places:

@@ -52,6 +52,10 @@ def _reasons(insight: Insight, suspect: Suspect) -> list[str]:
         found.append(f"{suspect.fault.blows} went with it: both are to be replaced.")
     elif suspect.fault.block.startswith("F"):
         found.append("A fuse blows for a reason: look at what it feeds before the new one goes in.")
+    if insight.worst is not None:
+        clue, expected = insight.worst
+        found.append(f"{clue.text} does not fit (it would read {figure(clue.kind, expected)}): "
+                     "a second fault, or misread.")  # fmt: skip
     if insight.unknown > 0.02:
         found.append(f"{percent(insight.unknown)} is kept for something not on the list.")
     return found

@@ -69,7 +69,7 @@ def leads(situation: Situation, test: Test) -> tuple[Lead, ...]:
             Lead(kind="red", text=f"{test.target}, one cap"),
             Lead(kind="black", text=f"{test.target}, the other cap"),
             Lead(kind="meter", text="continuity"),
-            Lead(kind="hand", text=f"out of its holder: {block.place if block else ''}".rstrip(": ")),
+            Lead(kind="hand", text=f"fuse out; {block.place if block else ''}".rstrip("; ")),
         )  # fmt: skip
     point = point_on(situation, test.target)
     red = (point.place or point.name) if point else _with_place(situation, test.target)

@@ -181,13 +181,14 @@ def _reading(situation: Situation, attempt: Try) -> Card:
     )
 
 
-def _words(situation: Situation, test: Test, *, capital: bool = False) -> str:
+def _words(situation: Situation, test: Test, *, capital: bool = False, short: bool = False) -> str:
     """Say a test in a few words: `AC volts before F4`, `ohms on A`."""
     point = point_on(situation, test.target)
+    tail = f", {point.name}" if point and not short else ""
     if point and MODES[test.kind] == point.mode:
-        words = f"read {point.id}, {point.name}"
+        words = f"read {point.id}{tail}"
     elif point and test.kind == "ac":
-        words = f"ripple on {point.id}, {point.name}"
+        words = f"ripple on {point.id}{tail}"
     else:
         kind = {"dc": "DC volts", "ac": "AC volts", "ohm": "ohms"}[test.kind]
         name = short_name(situation, test.target)
@@ -270,7 +271,7 @@ def _runner_words(situation: Situation, attempt: Try) -> str:
     if test.kind == "tone":
         return f"pull {test.target} and tone it"
     without = f", {' '.join(sorted(test.condition.out))} off" if test.condition.out else ""
-    return f"{_words(situation, test)}{without}"
+    return f"{_words(situation, test, short=True)}{without}"
 
 
 def clears_words(situation: Situation, insight: Insight, key: str) -> str:

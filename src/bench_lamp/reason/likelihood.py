@@ -10,9 +10,9 @@ from bench_lamp.reason.dictionary import OHM_SPREAD, Prediction
 #: Share of readings that mean nothing: slips, misread points.
 SLIP = 0.01
 #: How far a draw speaks for its neighbours, as a share of the spread of its fault's draws.
-BANDWIDTH = 0.8
+BANDWIDTH = 1.0
 #: Soft faults and leaks that no model has, as a share of the predicted value.
-UNMODELLED = 0.01
+UNMODELLED = 0.015
 #: How far an earlier reading may pull this one, in spreads: a slip must not pull it away.
 MOST_PULL = 2.5
 
