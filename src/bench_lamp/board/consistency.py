@@ -16,13 +16,24 @@ def cross_check(profile: Profile) -> Iterator[tuple[Loc, str]]:
     yield from _points(profile)
     yield from _feeds(profile)
     yield from _senses(profile)
+    yield from _hardware(profile)
     if profile.mains_fuse and profile.mains_fuse not in {f.id for f in profile.fuses}:
         known = tuple(f.id for f in profile.fuses)
         yield ("mains_fuse",), _unknown("fuse", profile.mains_fuse, known)
 
 
 def _doubles(profile: Profile) -> Iterator[tuple[Loc, str]]:
-    for name in ("test_points", "power", "parts"):
+    lists = (
+        "test_points",
+        "power",
+        "parts",
+        "coils",
+        "rows",
+        "pin_maps",
+        "semiconductors",
+        "switches",
+    )
+    for name in lists:
         seen: set[str] = set()
         for index, entry in enumerate(getattr(profile, name)):
             if entry.id in seen:
@@ -54,6 +65,30 @@ def _points(profile: Profile) -> Iterator[tuple[Loc, str]]:
 
 def _same_side(practice: Band, nominal: float) -> bool:
     return nominal == 0 or practice.low * nominal >= 0 or practice.high * nominal >= 0
+
+
+def _hardware(profile: Profile) -> Iterator[tuple[Loc, str]]:
+    """Pins must be on their package, rows must name a ground, gates what there is."""
+    for index, chip in enumerate(profile.pin_maps):
+        strange = [p for p in (*chip.low, chip.ground) if not 1 <= p <= chip.pins]
+        if strange:
+            yield ("pin_maps", index, "low"), f"pin {strange[0]} is not on a package of {chip.pins}"
+    for index, row in enumerate(profile.rows):
+        if row.black not in profile.grounds:
+            yield ("rows", index, "black"), _unknown("ground", row.black, tuple(profile.grounds))
+        strays = (part for part in row.beeps if part not in row.parts)
+        yield from (
+            (("rows", index, "beeps"), _unknown("part of the row", x, row.parts)) for x in strays
+        )
+    yield from _gates(profile)
+
+
+def _gates(profile: Profile) -> Iterator[tuple[Loc, str]]:
+    known = tuple({n for b in profile.power for n in (b.id, b.id.partition(".")[0])})
+    for index, gate in enumerate(profile.wake.gates if profile.wake else ()):
+        for name in gate.on:
+            if name not in known:
+                yield ("wake", "gates", index, "on"), _unknown("connector or fuse", name, known)
 
 
 def _senses(profile: Profile) -> Iterator[tuple[Loc, str]]:

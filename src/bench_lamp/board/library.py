@@ -102,7 +102,9 @@ class ProfileLibrary:
     def _cache_file(self, paths: Mapping[str, Path]) -> Path | None:
         if self.cache is None:
             return None
-        models = (Path(__file__).with_name(f"{name}.py") for name in ("profile", "blocks"))
+        models = (
+            Path(__file__).with_name(f"{name}.py") for name in ("profile", "blocks", "hardware")
+        )
         digest = hashlib.sha256()
         for path in sorted([*paths.values(), *models]):
             digest.update(path.read_bytes())

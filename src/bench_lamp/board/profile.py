@@ -5,6 +5,14 @@ from dataclasses import dataclass
 from typing import Literal
 
 from bench_lamp.board.blocks import Block, FuseBlock, Pin
+from bench_lamp.board.hardware import (
+    Coil,
+    OutputRow,
+    PinMap,
+    Semiconductor,
+    SwitchContact,
+    WakeUp,
+)
 from bench_lamp.board.written import FromFile, Fuse, Limits, Seconds, Volts
 
 #: The profile's own version; the loader refuses others.
@@ -90,6 +98,12 @@ class Profile(FromFile):
     #: The id of the mains fuse among the blocks, for the intake's comparison.
     mains_fuse: str = ""
     cautions: tuple[str, ...] = ()
+    coils: tuple[Coil, ...] = ()
+    rows: tuple[OutputRow, ...] = ()
+    pin_maps: tuple[PinMap, ...] = ()
+    semiconductors: tuple[Semiconductor, ...] = ()
+    switches: tuple[SwitchContact, ...] = ()
+    wake: WakeUp | None = None
     #: Another profile's id that this one starts from; resolved by the loader.
     extends: str = ""
 
@@ -116,7 +130,10 @@ class Profile(FromFile):
         names = [
             b.connector if isinstance(b, Pin) else b.id for b in self.power if b.kind != "load"
         ]
-        return tuple(dict.fromkeys([*names, *(p.id for p in self.parts)]))
+        for others in (self.parts, self.coils, self.pin_maps, self.semiconductors, self.switches):
+            names += [part.id for part in others]
+        driven = (name for row in self.rows for name in row.parts)
+        return tuple(dict.fromkeys([*names, *driven]))
 
     def ground_of(self, point: TestPoint) -> Ground:
         """Return where the black lead goes for a point."""

@@ -20,6 +20,7 @@ class ClearScroll(QScrollArea):
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setCornerWidget(QWidget())
         look.changed.connect(self._apply)
         self._apply()
 

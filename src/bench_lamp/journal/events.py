@@ -99,6 +99,8 @@ class ReadingTaken:
     meter: str = ""
     #: What was out at that moment: connectors pulled, parts lifted. Condition, too.
     out: tuple[str, ...] = ()
+    #: Red on the return, black on the point: the other polarity.
+    swapped: bool = False
     #: Tag of the known-good board that was read instead of this one; empty for this one.
     twin: str = ""
 
@@ -141,6 +143,60 @@ class StageMarked:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class FuseFitted:
+    """What was found in a fuse's holder."""
+
+    kind: Literal["fuse fitted"] = "fuse fitted"
+    fuse: str
+    #: A rating as marked, `bridged` or `none`.
+    text: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Swept:
+    """One lead dragged along a row or round a chip: what beeped."""
+
+    kind: Literal["swept"] = "swept"
+    target: str
+    #: Names of transistors, or numbers of pins.
+    beeped: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SeriesTaken:
+    """Several readings of one place over time: ohms on a charging electrolytic."""
+
+    kind: Literal["series"] = "series"
+    target: str
+    mode: MeterMode
+    #: From the moment that the lead went on, in seconds.
+    seconds: tuple[float, ...]
+    #: In ohms; −1 for an overload.
+    values: tuple[float, ...]
+    meter: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CheckNoted:
+    """The technician's own word on one check: good, bad, or left out."""
+
+    kind: Literal["check"] = "check"
+    check: str
+    word: Literal["good", "bad", "left out", "judge live"]
+    text: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GateMarked:
+    """A gate of the wake-up was passed, failed, or gone through against its stop."""
+
+    kind: Literal["gate"] = "gate"
+    gate: str
+    mark: Literal["round done", "signs seen", "passed", "failed", "overridden"]
+    reason: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Note:
     """Free words."""
 
@@ -161,6 +217,7 @@ class JobClosed:
 Body = (
     JobOpened | Complaint | CameWith | MainsSeen | Finding | PowerConfirmed | ReadingTaken
     | Struck | ActionDone | PartReplaced | StageMarked | Note | JobClosed
+    | FuseFitted | Swept | SeriesTaken | CheckNoted | GateMarked
 )  # fmt: skip
 
 #: Event class by the `kind` that is stored.

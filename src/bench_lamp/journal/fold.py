@@ -9,9 +9,12 @@ from bench_lamp.board import FeedTree, Profile
 from bench_lamp.journal.events import (
     ActionDone,
     CameWith,
+    CheckNoted,
     Complaint,
     Event,
     Finding,
+    FuseFitted,
+    GateMarked,
     JobClosed,
     JobOpened,
     MainsSeen,
@@ -19,8 +22,10 @@ from bench_lamp.journal.events import (
     PartReplaced,
     PowerConfirmed,
     ReadingTaken,
+    SeriesTaken,
     StageMarked,
     Struck,
+    Swept,
 )
 from bench_lamp.journal.state import JobState, Logged, PowerState, Reading
 
@@ -70,6 +75,7 @@ class _Draft:
     lists: dict[str, list[Any]] = field(default_factory=dict)
     mains: dict[str, str] = field(default_factory=dict)
     marks: dict[Any, Any] = field(default_factory=dict)
+    cold: dict[str, Any] = field(default_factory=dict)
     out: set[str] = field(default_factory=set)
     last_change: str = ""
     count: int = 0
@@ -83,6 +89,9 @@ class _Draft:
     def add(self, name: str, item: object) -> None:
         self.lists.setdefault(name, []).append(item)
 
+    def keep(self, name: str, key: str, value: object) -> None:
+        self.cold.setdefault(name, {})[key] = value
+
     def change(self, event: Event, part: str) -> None:
         self.changes.append((self.count, event, part))
         self.out.discard(part)
@@ -94,6 +103,7 @@ class _Draft:
         return JobState(
             **self.fields,
             **lists,
+            **self.cold,
             mains=self.mains,
             marks=self.marks,
             readings=tuple(
@@ -151,6 +161,7 @@ class _Draft:
             meter=body.meter,
             is_stale=when < max(touched.get(body.target, 0), touched.get("", 0)),
             out=frozenset(body.out),
+            swapped=body.swapped,
             is_cut=cut,
             net=net,
         )
@@ -167,6 +178,7 @@ def _power(draft: _Draft, event: Event, body: PowerConfirmed) -> None:
 def _replaced(draft: _Draft, event: Event, body: PartReplaced) -> None:
     draft.add("replaced", body)
     draft.change(event, body.part)
+    _renewed(draft, body.part)
 
 
 def _acted(draft: _Draft, event: Event, body: ActionDone) -> None:
@@ -179,6 +191,19 @@ def _acted(draft: _Draft, event: Event, body: ActionDone) -> None:
         draft.last_change = event.id
     else:
         draft.change(event, body.target)
+
+
+def _gate(draft: _Draft, event: Event, body: GateMarked) -> None:
+    """A gate's marks add up until it is passed or failed anew."""
+    before = draft.cold.get("gates", {}).get(body.gate, ())
+    draft.keep("gates", body.gate, (*before, body))
+
+
+def _renewed(draft: _Draft, part: str) -> None:
+    """What was found at a part that is new or put right no longer stands."""
+    for found in draft.cold.values():
+        for key in [k for k in found if k == part or k.endswith(f":{part}")]:
+            del found[key]
 
 
 def _closed(draft: _Draft, event: Event, body: JobClosed) -> None:
@@ -200,4 +225,9 @@ _STEPS: dict[type, Callable[[_Draft, Event, Any], None]] = {
         "advice" if body.about == "advice" else "notes", body.text
     ),
     JobClosed: _closed,
+    FuseFitted: lambda draft, _, body: draft.keep("fuses", body.fuse, body.text),
+    Swept: lambda draft, _, body: draft.keep("swept", body.target, body.beeped),
+    SeriesTaken: lambda draft, _, body: draft.keep("series", body.target, body),
+    CheckNoted: lambda draft, _, body: draft.keep("checks", body.check, body),
+    GateMarked: _gate,
 }

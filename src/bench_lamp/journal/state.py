@@ -7,11 +7,14 @@ from datetime import datetime
 from bench_lamp.board.profile import MeterMode
 from bench_lamp.journal.events import (
     ActionDone,
+    CheckNoted,
     Event,
     Finding,
+    GateMarked,
     Mark,
     PartReplaced,
     Power,
+    SeriesTaken,
     Stage,
 )
 
@@ -47,6 +50,8 @@ class Reading:
     is_stale: bool
     #: What was out when it was taken.
     out: frozenset[str] = frozenset()
+    #: Red on the return, black on the point.
+    swapped: bool = False
     #: Its feed was cut by what was out: it says nothing of the board as it should be.
     is_cut: bool = False
     #: The net it belongs to; empty for a part, or where the profile knows none.
@@ -89,12 +94,19 @@ class JobState:
     advice: tuple[str, ...] = ()
     closed_at: datetime | None = None
     closed_proved: bool = False
+    #: What was found in the fuse holders, what beeped, and the charging series, by target.
+    fuses: Mapping[str, str] = None  # type: ignore[assignment]
+    swept: Mapping[str, tuple[str, ...]] = None  # type: ignore[assignment]
+    series: Mapping[str, SeriesTaken] = None  # type: ignore[assignment]
+    #: The last word on each cold check, and on each gate.
+    checks: Mapping[str, CheckNoted] = None  # type: ignore[assignment]
+    gates: Mapping[str, tuple[GateMarked, ...]] = None  # type: ignore[assignment]
     #: Id of the last event that changed the hardware; empty when none did.
     last_change: str = ""
     tape: tuple[Logged, ...] = ()
 
     def __post_init__(self) -> None:
-        for name in ("mains", "marks"):
+        for name in ("mains", "marks", "fuses", "swept", "series", "checks", "gates"):
             if getattr(self, name) is None:
                 object.__setattr__(self, name, {})
 

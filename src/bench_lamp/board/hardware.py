@@ -1,0 +1,129 @@
+"""What hangs on the boards and can be tested cold: coils, output rows, chips, semiconductors, switches.
+
+And what waking the set up needs to know: which board when, signs of a good start, least loads.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from bench_lamp.board.written import Amps, FromFile, Limits, Ohms, Seconds, Volts
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Coil(FromFile):
+    """A coil or relay, with the transistor that drives it."""
+
+    id: str
+    name: str
+    #: Limits on a good one, in ohms; without them 1 Ω is the least.
+    ohms: Limits | None = None
+    driver: str = ""
+    place: str = ""
+    #: Drawn, but never fitted: never a suspect, and not asked about.
+    fitted: bool = True
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OutputRow(FromFile):
+    """Output transistors in a row, swept with one lead while the other lies on ground."""
+
+    id: str
+    name: str
+    #: Ground id for the lead that stays.
+    black: str
+    #: In the order that the lead drags past them.
+    parts: tuple[str, ...]
+    #: Those that beep on a good board, since that pin is ground anyway.
+    beeps: tuple[str, ...] = ()
+    #: What drives each: the next to be tested.
+    drivers: Mapping[str, str] = None  # type: ignore[assignment]
+    place: str = ""
+
+    def __post_init__(self) -> None:
+        if self.drivers is None:
+            object.__setattr__(self, "drivers", {})
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PinMap(FromFile):
+    """A chip whose pins can be toned to its ground pin."""
+
+    id: str
+    name: str
+    pins: int
+    #: Its own ground pin: where the lead belongs.
+    ground: int
+    #: Pins that beep on a good board, the ground pin among them.
+    low: tuple[int, ...]
+    place: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Semiconductor(FromFile):
+    """A transistor, dual diode or regulator that can be read in diode mode."""
+
+    id: str
+    name: str
+    tech: Literal["silicon", "schottky", "germanium", "darlington", "led", "mosfet body"] = (
+        "silicon"
+    )
+    #: Junctions as `B-E: base to emitter`, red first; each is read both ways.
+    junctions: tuple[str, ...] = ()
+    place: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SwitchContact(FromFile):
+    """A switch with its terminals."""
+
+    id: str
+    name: str
+    common: str
+    #: Terminal that must open, and the one that must close, when it is worked.
+    opens: str = ""
+    closes: str = ""
+    place: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Gate(FromFile):
+    """One step of waking up: which boards or connectors go on, and the signs of a good start."""
+
+    id: str
+    name: str
+    #: Connectors and fuses that go on at this gate.
+    on: tuple[str, ...] = ()
+    #: What is to be seen or heard, and within how long.
+    signs: tuple[str, ...] = ()
+    #: What to look at before it goes on: keys, shifted pins, screws, edge fingers.
+    mind: tuple[str, ...] = ()
+    #: Pins that are read for stray coil voltage before this gate, and the most they may carry.
+    stray: tuple[str, ...] = ()
+    stray_volts: Volts = 1.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LeastLoad(FromFile):
+    """What a supply needs to regulate."""
+
+    net: str
+    amps: Amps
+    #: How high it may float without it.
+    floats: Limits | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WakeUp(FromFile):
+    """How the set is woken up; the order of the gates, the last one being the machine."""
+
+    gates: tuple[Gate, ...] = ()
+    #: Fuse of the coil supply: out until its own gate.
+    coil_fuse: str = ""
+    least_loads: tuple[LeastLoad, ...] = ()
+    #: What the whole set draws from the mains when it idles, in volt-amperes.
+    idle_va: float = 0.0
+    #: Bleeder for hands-in, in ohms.
+    bleeder: Ohms = 1000.0
+    #: Longest that a good start takes, in seconds.
+    settles: Seconds = 10.0

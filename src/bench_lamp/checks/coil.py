@@ -1,0 +1,47 @@
+"""Coils and relays by their ohms: a shorted one kills its driver."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from bench_lamp.units import Band
+
+CoilWord = Literal["good", "short", "low", "high", "open"]
+
+#: Below this a coil is a short that will kill its driver, where the profile gives no limit.
+SHORT_OHM = 1.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CoilVerdict:
+    """What the ohms of a coil say."""
+
+    word: CoilWord
+    sentence: str
+
+    @property
+    def verdict(self) -> str:
+        """The verdict whose shape stands beside it."""
+        return {"good": "within", "low": "low", "high": "high"}.get(self.word, "absent")
+
+
+def judge_coil(ohms: float, band: Band | None, driver: str = "") -> CoilVerdict:
+    """Judge a coil by its ohms; an overload is infinite.
+
+    >>> judge_coil(0.4, None, "Q3").word, judge_coil(9.1, Band(8, 12)).word
+    ('short', 'good')
+    """
+    least = band.low if band else SHORT_OHM
+    whose = f" It will kill its driver {driver}, or has: both are suspects." if driver else ""
+    if ohms > 1e5:
+        return CoilVerdict(
+            word="open", sentence="Open: the winding, its lug, or the diode's solder."
+        )
+    if ohms < min(least, SHORT_OHM) or (band and ohms < 0.5 * band.low):
+        return CoilVerdict(word="short", sentence=f"A short.{whose}")
+    if ohms < least:
+        return CoilVerdict(word="low", sentence=f"Below its limit: shorted turns.{whose}")
+    if band and ohms > band.high:
+        return CoilVerdict(
+            word="high", sentence="Above its limit: a bad joint, or another coil than drawn."
+        )
+    return CoilVerdict(word="good", sentence="As it should be.")

@@ -1,0 +1,10 @@
+"""Logic: chips and what their pins, lanes and memories say.
+
+For: pin-to-ground maps.
+May import: `units`.
+Must not import: any other room.
+"""
+
+from bench_lamp.logic.pin_map import PinVerdict, judge_pins
+
+__all__ = ["PinVerdict", "judge_pins"]
