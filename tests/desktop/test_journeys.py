@@ -57,7 +57,7 @@ def test_the_demo_job_from_three_readings_to_the_sheet(open_bench, tmp_path):
     hands.read(Q="14.6", D="13.4")
     assert "4.6 V lost in J3.5" in _rung_note(hands, "D")
 
-    hands.shortcut("Alt+3")
+    hands.shortcut("Alt+5")
     hands.settle()
     assert hands.title == "Look at J3.5: pull, clean, re-seat"
     hands.type("1")
@@ -71,7 +71,7 @@ def test_the_demo_job_from_three_readings_to_the_sheet(open_bench, tmp_path):
     hands.settle()
     hands.read(D="17.9")
 
-    hands.shortcut("Alt+5")
+    hands.shortcut("Alt+7")
     while point := prove.next_to_prove(hands.session.situation):
         hands.read(**{point.id: {**HEALTHY, "A": "5.08", "B": "10.4", "C": "18.0"}[point.id]})
     assert hands.title == "All points read again, all good"
@@ -139,7 +139,7 @@ def test_what_was_entered_is_there_after_a_restart(open_bench, tmp_path):
     readings = {r.target: r.value for r in again.state.readings}
     assert readings["P"] == 9.4
     assert "L1" not in readings
-    assert len(again.session.shelf()) == 7
+    assert len(again.session.shelf()) == 8
 
 
 def test_the_screen_says_logged_only_after_the_disk(open_bench, tmp_path):
@@ -318,7 +318,7 @@ def test_suggestions_are_skipped_and_picked_by_key(open_bench):
     hands.press(Qt.Key.Key_Up)
     assert hands.title.startswith("Read P")
     hands.press(Qt.Key.Key_Escape)
-    hands.shortcut("Alt+3")
+    hands.shortcut("Alt+5")
     hands.settle()
     first = hands.title
     hands.press(Qt.Key.Key_Escape)
@@ -346,7 +346,7 @@ def test_everything_can_be_done_with_the_mouse(open_bench, qtbot):
     qtbot.mouseClick(rows, Qt.MouseButton.LeftButton, pos=box.center().toPoint())
     assert hands.session.job == job
     path = hands.page.path
-    for index, stage in enumerate(("intake", "rails", "trace", "swap", "prove", "handback")):
+    for index, stage in enumerate(("intake", "cold", "wake", "rails", "trace", "swap", "prove", "handback")):
         spot = QPoint(34, 12 + path._row_height() * index + 20)
         qtbot.mouseClick(path, Qt.MouseButton.LeftButton, pos=spot)
         assert hands.session.stage == stage

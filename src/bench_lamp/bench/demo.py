@@ -12,6 +12,7 @@ HIDDEN: Mapping[str, tuple[str, ...]] = {
     "QH-017/1": ("F4: open", "J3.5: resistive"),
     "QH-012/1": ("J2.4: resistive",),
     "QH-021/1": ("C203: shorted",),
+    "QH-030/1": ("J7.1: open",),
 }
 #: Seeds that agree with what the demo journal already holds of a board.
 SEEDS: Mapping[str, int] = {"QH-017/1": 279, "QH-012/1": 215, "QH-021/1": 4}

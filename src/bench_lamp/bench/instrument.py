@@ -21,6 +21,8 @@ class Request:
     #: Net of a voltage or resistance, block of a tone test.
     target: str
     condition: Condition = field(default_factory=Condition)
+    #: Red on the return, black on the target.
+    swapped: bool = False
     #: Blocks and connectors that were mended since; a simulated board heeds it.
     mended: frozenset[str] = frozenset()
 

@@ -83,7 +83,8 @@ class SimulatedBoard:
         values = self._values(number, part, request)
         i = part.index(net)
         if request.kind == "ohm":
-            return float(cold_ohms(part, values)[0, i]) + LEAD_OHMS
+            lead = "black" if request.swapped else "red"
+            return float(cold_ohms(part, values, lead=lead)[0, i]) + LEAD_OHMS
         if not request.condition.is_powered:
             return 0.0
         solution = solve_part(part, values)

@@ -6,6 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from bench_lamp.units import exact
+
 ChargingWord = Literal[
     "charges", "short or leaky", "open", "much too small", "much too large", "unclear"
 ]
@@ -96,7 +98,7 @@ def _farads(seconds: Sequence[float], ohms: Sequence[float], source: float) -> f
 
 def _against(found: float, wanted: float) -> ChargingVerdict:
     about = (
-        f"as some {found * 1e6:.2g}\u202fµF would; {wanted * 1e6:g}\u202fµF is there by the drawing"
+        f"as {exact(found, 'F', figures=2)} would; {exact(wanted, 'F', figures=3)} by the drawing"
     )
     if found < wanted / TRUST:
         return ChargingVerdict(
@@ -107,9 +109,10 @@ def _against(found: float, wanted: float) -> ChargingVerdict:
             word="much too large", farads=found, sentence=f"It rises {about}: something loads it."
         )
     return ChargingVerdict(
-        word="charges", farads=found,
-        sentence=f"It rises {about}. In circuit that is good to a factor of three, and no proof of its ESR.",
-    )  # fmt: skip
+        word="charges",
+        farads=found,
+        sentence=f"It rises {about}. No proof: good to a factor of three.",
+    )
 
 
 def judge_capacitance(found: float, marked: float, *, in_parallel: float = 0.0) -> ChargingVerdict:

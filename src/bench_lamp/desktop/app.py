@@ -25,6 +25,7 @@ from bench_lamp.errors import BenchLampError
 from bench_lamp.journal import Event
 from bench_lamp.journal.demo import DEMO_JOB, demo_events
 from bench_lamp.journal.reader import JournalReader
+from bench_lamp.plan.house_rules import RULES
 
 FILE_NAME = "journal.sqlite"
 ICON = Path(__file__).parents[1] / "resources" / "icons" / "bench-lamp.svg"
@@ -201,6 +202,13 @@ def _remember(bench: Bench, folder: Path) -> None:
     """Take theme, text size and meter from the last time."""
     settings = QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat)
     bench.settings = settings
+    rules = {
+        r.key: str(settings.value(f"rules/{r.key}"))
+        for r in RULES
+        if settings.value(f"rules/{r.key}")
+    }
+    bench.session.set_rules(rules)
+    bench.session.ruled.connect(lambda: _keep_rules(bench))
     theme, scale, meter = (settings.value(name) for name in ("theme", "scale", "meter"))
     if theme == "daylight":
         bench.window.look.set_theme("daylight")
@@ -208,3 +216,11 @@ def _remember(bench: Bench, folder: Path) -> None:
         bench.window.look.set_scale(float(scale))
     if meter in load_meters():
         bench.session.use_meter(str(meter))
+
+
+def _keep_rules(bench: Bench) -> None:
+    """Write the house rules at once."""
+    if bench.settings is not None:
+        for key, option in bench.session.rules.items():
+            bench.settings.setValue(f"rules/{key}", option)
+        bench.settings.sync()

@@ -55,6 +55,11 @@ class JobBook:
             meter=meter,
             last_visit=before[-1] if before else None,
             visits=tuple(before),
+            peers=tuple(
+                other
+                for other in self._states.values()
+                if other.profile_id == state.profile_id and other.tag != state.tag
+            ),
         )
 
     def _profile_of(self, state: JobState) -> Profile:

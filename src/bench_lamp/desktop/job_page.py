@@ -19,6 +19,7 @@ from bench_lamp.journal.events import Stage
 from bench_lamp.plan import prove, rails, stages
 from bench_lamp.plan.card import Asked, Choice
 from bench_lamp.plan.clock import at_bench
+from bench_lamp.plan.cold_items import cold_items, current_item
 from bench_lamp.plan.intake import questions
 from bench_lamp.plan.ladder import Grouping
 from bench_lamp.plan.live import live_words
@@ -34,6 +35,8 @@ NARROW, LOW = 1180, 740
 #: A later stage joins here.
 SURFACES: dict[Stage, tuple[str, str]] = {
     "intake": ("intake_surface", "IntakeSurface"),
+    "cold": ("cold_surface", "ColdSurface"),
+    "wake": ("wake_surface", "WakeSurface"),
     "rails": ("surfaces", "LadderSurface"),
     "trace": ("trace_surface", "TraceSurface"),
     "swap": ("lists_surface", "SwapSurface"),
@@ -67,6 +70,7 @@ class JobPage(QWidget):
             self._surfaces[stage] = made
             self._stack.addWidget(made)
             made.picked.connect(self._session.look_at)
+            made.tapped.connect(self._session.tap)
             made.looked_back.connect(self._session.replay_at)
         return self._surfaces[stage]
 
@@ -142,13 +146,13 @@ class JobPage(QWidget):
             return ""
         if card.entry is None:
             tail = "Esc " + ("skip" if card.can_skip else "back")
-            if self._session.is_linked and card.tone:
+            if self._session.can_measure():
                 return f"F8 from meter  ·  Enter lit one  ·  {tail}"
             return f"Enter takes the lit one  ·  {tail}"
         word = "log" if card.entry.kind == "reading" else "go on"
         is_dc = card.entry.mode == "dc V" and card.entry.kind == "reading"
         extra = "  ·  F7 ripple" if is_dc and self._session.stage != "trace" else ""
-        if self._session.is_linked and card.entry.kind == "reading":
+        if self._session.can_measure():
             extra = f"  ·  F8 from meter{extra}"
         return f"Enter {word}{extra}  ·  Esc {'skip' if card.can_skip else 'back'}"
 
@@ -239,6 +243,12 @@ class JobPage(QWidget):
 
     # Room.
 
+    def turn_over(self) -> None:
+        """See the chip of the cold round from its other side."""
+        surface = self._surfaces.get("cold")
+        if surface is not None and hasattr(surface, "turn_over"):
+            surface.turn_over()
+
     def toggle_tape(self) -> None:
         """Fold or unfold the tape."""
         self.fold_by_hand = not self.tape.is_folded
@@ -272,6 +282,9 @@ def _order(situation: Situation, stage: Stage) -> tuple[list[str], str]:
         keys = [s.key for s in rows]
         at = next((s.key for s in rows if situation.focus in (s.key, s.part)), "")
         return keys, at
+    if stage == "cold":
+        item = current_item(situation)
+        return [i.id for i in cold_items(situation)], item.id if item else ""
     if stage == "intake":
         return list(questions(situation)), situation.focus
     return [], ""

@@ -44,6 +44,11 @@ class Session(Showing):
 
     # What is measured.
 
+    def can_measure(self) -> bool:
+        """Whether the linked instrument can take what the lit card wants."""
+        situation, card = self.situation, self.card()
+        return bool(self.is_linked and situation and card and request_for(situation, card))
+
     def measure(self) -> None:
         """Have the linked instrument take the reading that the lit card wants."""
         situation, card = self.situation, self.card()
@@ -111,6 +116,9 @@ class Session(Showing):
     def choose(self, choice: Choice) -> None:
         """Take one of a card's choices."""
         self._ask(None)
+        if self.is_ruling and "rule" in choice.draft:
+            self.set_rules({**self.rules, choice.draft["rule"]: choice.draft["option"]})
+            return
         if choice.command == "power":
             self.ask_power()
             return

@@ -15,6 +15,7 @@ from bench_lamp.journal.events import Stage
 from bench_lamp.journal.ids import IdMaker
 from bench_lamp.plan import newjob, shelf, stages
 from bench_lamp.plan.card import Accepted, Asked, Card
+from bench_lamp.plan.house_rules import RULES
 from bench_lamp.plan.power import power_card
 from bench_lamp.plan.situation import Situation
 
@@ -39,6 +40,8 @@ class Showing(QObject):
     logged = Signal()
     #: A desktop command of a card: `save-pdf`.
     commanded = Signal(str)
+    #: The shop has chosen another house rule.
+    ruled = Signal()
     #: For the store's thread.
     append_requested = Signal(object)
 
@@ -63,6 +66,9 @@ class Showing(QObject):
         self._typed, self._again = "", ""
         self._is_asking = False
         self.mind = Mind()
+        #: The shop's choices, by rule.
+        self.rules: Mapping[str, str] = {}
+        self.is_ruling, self.rule_key = False, RULES[0].key
         #: Which moment of the job is being looked back at; None for now.
         self.replay: int | None = None
         self._is_held = False
@@ -100,6 +106,7 @@ class Showing(QObject):
             skipped=self.skipped,
             focus=self.focus,
             draft=self.draft,
+            rules=self.rules,
             wants_ripple=self.wants_ripple,
         )
 
@@ -155,6 +162,31 @@ class Showing(QObject):
         """Start the questions of a new job."""
         self.job, self.is_making = "", True
         self._clear()
+        self.changed.emit()
+
+    def tap(self, name: str) -> None:
+        """Tap a pin or transistor in a drawing: it beeped, or it did not after all."""
+        tapped = [n for n in self.draft.get("pins", "").split() if n != name]
+        if name not in self.draft.get("pins", "").split():
+            tapped.append(name)
+        self._keep(draft={**self.draft, "pins": " ".join(tapped)})
+        self.changed.emit()
+
+    def set_rules(self, rules: Mapping[str, str]) -> None:
+        """Take the shop's house rules."""
+        self.rules = dict(rules)
+        self._situation = None
+        self.ruled.emit()
+        self.changed.emit()
+
+    def toggle_rules(self) -> None:
+        """Open the house rules, or go back to where one was."""
+        self.is_ruling = not self.is_ruling
+        self.changed.emit()
+
+    def look_at_rule(self, key: str) -> None:
+        """Put one house rule on the card."""
+        self.rule_key = key
         self.changed.emit()
 
     def replay_at(self, moment: int | None) -> None:

@@ -18,6 +18,8 @@ class Headed(QWidget):
 
     #: What was put under the lamp with the mouse: a point, a part, a question.
     picked = Signal(str)
+    #: What was tapped in a drawing: a pin, a transistor.
+    tapped = Signal(str)
     #: Which moment is to be looked back at.
     looked_back = Signal(int)
 

@@ -20,6 +20,7 @@ from bench_lamp.plan.find import Found, catalogue
 from bench_lamp.plan.stages import STAGES
 
 if TYPE_CHECKING:
+    from bench_lamp.desktop.rules_page import RulesPage
     from bench_lamp.desktop.shelf import ShelfPage
 
 TICK_MS = 20_000
@@ -82,6 +83,15 @@ class BenchWindow(QWidget):
         made.opened.connect(self.session.open_job)
         return made
 
+    @cached_property
+    def rules_page(self) -> "RulesPage":
+        """The house rules, made when they are first shown."""
+        from bench_lamp.desktop.rules_page import RulesPage
+
+        made = RulesPage(self.look, self.session)
+        self._stack.addWidget(made)
+        return made
+
     def _commands(self) -> dict[str, tuple[str, str, Callable[[], None]]]:
         """Return every command: key, words for the find box, what it does."""
         session, look = self.session, self.look
@@ -106,6 +116,8 @@ class BenchWindow(QWidget):
                 "Look back at how the odds moved",
                 self._in_job(session.toggle_replay),
             ),
+            "turn": ("F9", "Turn the chip over", self._in_job(self.page.turn_over)),
+            "rules": ("Ctrl+R", "House rules", session.toggle_rules),
             "theme": ("Ctrl+D", "Lamp or Daylight", self._turn_theme),
             "larger": ("Ctrl++", "Larger text", lambda: look.step_scale(1)),
             "smaller": ("Ctrl+-", "Smaller text", lambda: look.step_scale(-1)),
@@ -154,7 +166,11 @@ class BenchWindow(QWidget):
             palette.setColor(QPalette.ColorRole.Window, self.look.colour("live"))
             self.banner.setPalette(palette)
             self.banner.setAutoFillBackground(True)
-        if self.session.job:
+        if self.session.is_ruling:
+            self.rules_page.refresh()
+            self._stack.setCurrentWidget(self.rules_page)
+            self.rules_page.card.setFocus()
+        elif self.session.job:
             self.page.refresh()
             self._stack.setCurrentWidget(self.page)
         else:
@@ -187,6 +203,7 @@ class BenchWindow(QWidget):
 
     def _go(self, stage: str) -> None:
         if self.session.job:
+            self.session.is_ruling = False
             self.session.go(stage)  # type: ignore[arg-type]
 
     def _turn_theme(self) -> None:

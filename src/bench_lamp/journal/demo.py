@@ -26,7 +26,10 @@ from bench_lamp.journal.ids import IdMaker
 #: The job that the demo opens with.
 DEMO_JOB = "QH-017/1"
 SEED = 1717
+#: Ohms from a rail to its return on a sound Orrery Nights set, red and black on it.
+COLD_OHMS = {"A": (28.0, 10.5), "C": (60.0, 22.7), "E": (5460.0, 2030.0), "H": (36000.0, 13000.0)}
 ORRERY, RUSKEL = "tessenby-orrery-nights", "ruskel-36"
+CINDER = "ardvane-cinder-dunes"
 
 
 def demo_events(
@@ -35,7 +38,7 @@ def demo_events(
     """Return the demo's events; the same for the same seed, moment and profiles."""
     known = {profile.id: profile for profile in profiles}
     script = _Script(random.Random(seed), known)
-    for job in (_earlier_visit, _proving, _intake, _ruskel, _contact, _short, _orrery):
+    for job in (_earlier_visit, _proving, _intake, _ruskel, _contact, _short, _cinder, _orrery):
         script.clock = now
         job(script)
     return tuple(sorted(script.events, key=lambda event: event.id))
@@ -80,6 +83,21 @@ class _Script:
             if point is not None:
                 self.say(self._reading(point, found.get(name)), after_s=14)
 
+    def cold(self, profile: str) -> None:
+        """Read the rails' ohms to their return, both polarities, as a sound board shows them."""
+        for name, (red, black) in COLD_OHMS.items():
+            point = self.profiles[profile].point(name)
+            if point is not None:
+                for swapped, ohms in ((False, red), (True, black)):
+                    value = ohms * self.chance.gauss(1.0, 0.08)
+                    digits = 1 if value < 100 else -1
+                    self.say(
+                        ReadingTaken(target=name, mode="ohm", value=round(value, digits),
+                                     resolution=10.0**-digits, black=point.black, swapped=swapped,
+                                     power="discharged", meter="hearthwell-60"),
+                        after_s=12,
+                    )  # fmt: skip
+
     def _reading(self, point: TestPoint, value: float | None) -> ReadingTaken:
         band = point.practice or point.design
         if value is None:
@@ -104,6 +122,8 @@ def _earlier_visit(script: _Script) -> None:
     script.open("QH-004/1", ORRERY, ago=timedelta(days=402))
     script.intake("hums, then the scores go out", "one key, no legs")
     script.say(Finding(seen="bulged", place="C1"), StageMarked(stage="intake", mark="done"))
+    script.say(PowerConfirmed(power="discharged"))
+    script.cold(ORRERY)
     script.say(PowerConfirmed(power="live"))
     script.read(ORRERY, _ids(script, ORRERY), A=4.61, L1=4.42, D1=4.48)
     script.say(PowerConfirmed(power="discharged"))
@@ -119,6 +139,8 @@ def _proving(script: _Script) -> None:
     script.open("QH-004/2", ORRERY, ago=timedelta(days=2, hours=3))
     script.intake("score displays dim after ten minutes", "one key")
     script.say(Finding(seen="leaking", place="C4"), StageMarked(stage="intake", mark="done"))
+    script.say(PowerConfirmed(power="discharged"))
+    script.cold(ORRERY)
     script.say(PowerConfirmed(power="live"))
     script.read(ORRERY, _ids(script, ORRERY), H=121.4)
     script.say(PowerConfirmed(power="discharged"))
@@ -154,6 +176,13 @@ def _short(script: _Script) -> None:
     script.say(Finding(seen="nothing"), StageMarked(stage="intake", mark="done"))
     script.say(PowerConfirmed(power="live"))
     script.read(ORRERY, ("A", "B"), A=0.58, B=8.9)
+    script.say(PowerConfirmed(power="discharged"))
+
+
+def _cinder(script: _Script) -> None:
+    script.open("QH-030/1", CINDER, ago=timedelta(minutes=70))
+    script.intake("no sound, came from a damp shed", "back door key", fuse="1.6 A slow")
+    script.say(Finding(seen="corroded", place="EDGE"), StageMarked(stage="intake", mark="done"))
     script.say(PowerConfirmed(power="discharged"))
 
 

@@ -192,7 +192,7 @@ class GateMarked:
 
     kind: Literal["gate"] = "gate"
     gate: str
-    mark: Literal["round done", "signs seen", "passed", "failed", "overridden"]
+    mark: Literal["round done", "begun", "signs seen", "passed", "failed", "overridden"]
     reason: str = ""
 
 

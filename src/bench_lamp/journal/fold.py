@@ -179,6 +179,8 @@ def _replaced(draft: _Draft, event: Event, body: PartReplaced) -> None:
     draft.add("replaced", body)
     draft.change(event, body.part)
     _renewed(draft, body.part)
+    if draft.profile is not None and body.part == draft.profile.mains_fuse:
+        draft.mains["fuse"] = body.fitted
 
 
 def _acted(draft: _Draft, event: Event, body: ActionDone) -> None:

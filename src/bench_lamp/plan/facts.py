@@ -65,7 +65,7 @@ def _clue(reading: Reading) -> Clue | None:
     kind = KINDS.get(reading.mode)
     target = reading.target if kind == "tone" else reading.net
     is_volts = kind in {"dc", "ac"}
-    if kind is None or not target or is_volts != (reading.power == "live"):
+    if kind is None or not target or reading.swapped or is_volts != (reading.power == "live"):
         return None
     return Clue(
         event=reading.event, kind=kind, target=target, value=reading.value,

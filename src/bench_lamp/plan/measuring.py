@@ -18,11 +18,14 @@ def request_for(situation: Situation, card: Card) -> Request | None:
     if entry is None or entry.kind != "reading" or entry.mode not in KINDS:
         return None
     point = situation.profile.point(entry.target)
+    if point is None and entry.target not in situation.tree.nets:
+        return None
     return Request(
         kind=KINDS[entry.mode],
         target=point.net if point else entry.target,
         condition=condition,
         mended=mended_in(state),
+        swapped=entry.field == "swapped",
     )
 
 

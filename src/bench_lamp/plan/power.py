@@ -3,7 +3,7 @@
 from bench_lamp.journal.events import Power, PowerConfirmed
 from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice
-from bench_lamp.plan.mains import check_mains
+from bench_lamp.plan.gates import wake_stops
 from bench_lamp.plan.situation import Situation
 
 WORDS: dict[Power, str] = {
@@ -15,20 +15,21 @@ WORDS: dict[Power, str] = {
 
 def power_card(situation: Situation) -> Card:
     """Ask in which state the board is now."""
-    mains = check_mains(situation.profile, situation.state)
+    stops = wake_stops(situation)
     choices = [
         _choice("1", "Off, plug pulled", "off"),
         _choice("2", "Off and discharged", "discharged", note="read below 30\u202fV"),
     ]
     stopped: tuple[str, ...] = ()
-    if mains.stops_the_wake_up:
-        stopped = (f"Do not switch on. {mains.reason}",)
+    if stops:
+        reason = " ".join(stops)
+        stopped = (f"Do not switch on. {reason}",)
         choices.append(
             Choice(
                 key="9",
                 text="Live all the same",
                 note="logged as against the check",
-                log=(PowerConfirmed(power="live", against=mains.reason),),
+                log=(PowerConfirmed(power="live", against=reason),),
             )
         )
     else:

@@ -4,6 +4,7 @@ from bench_lamp.board import TestPoint
 from bench_lamp.checks import Judgement
 from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice, Entry, Lead
+from bench_lamp.plan.house_rules import rule
 from bench_lamp.plan.judged import MODE_UNITS, is_settled, steady
 from bench_lamp.plan.situation import Situation, remembered
 from bench_lamp.units import band_text, engineering
@@ -22,9 +23,17 @@ def next_point(situation: Situation) -> TestPoint | None:
     picked = situation.profile.point(situation.focus)
     if picked:
         return picked
-    waiting = [p for p in situation.profile.test_points if not is_settled(situation, p)]
+    waiting = [p for p in in_order(situation) if not is_settled(situation, p)]
     fresh = [p for p in waiting if f"read:{p.id}" not in situation.skipped]
     return next(iter(fresh or waiting), None)
+
+
+def in_order(situation: Situation) -> tuple[TestPoint, ...]:
+    """Return the points as the house rule wants them read: from the supply, or the boards first."""
+    points = situation.profile.test_points
+    if rule(situation, "measure at") == "the supply":
+        return points
+    return tuple(sorted(points, key=lambda p: situation.tree.supply_point(p) is None))
 
 
 def progress(situation: Situation) -> tuple[int, int]:

@@ -27,6 +27,10 @@ class Situation:
     last_visit: JobState | None = None
     #: Jobs of this board before this one.
     visits: tuple[JobState, ...] = ()
+    #: Jobs of other boards of the same kind.
+    peers: tuple[JobState, ...] = ()
+    #: The shop's choices, by rule; what is not named has its first option.
+    rules: Mapping[str, str] = None  # type: ignore[assignment]
     #: Suggestions set aside with a key, by card id; not part of the journal.
     skipped: frozenset[str] = frozenset()
     #: What the technician picked instead of the next in order; empty for the order.
@@ -44,8 +48,9 @@ class Situation:
     replay: int | None = None
 
     def __post_init__(self) -> None:
-        if self.draft is None:
-            object.__setattr__(self, "draft", {})
+        for name in ("draft", "rules"):
+            if getattr(self, name) is None:
+                object.__setattr__(self, name, {})
 
     @cached_property
     def tree(self) -> FeedTree:

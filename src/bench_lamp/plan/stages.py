@@ -5,11 +5,15 @@ from dataclasses import dataclass
 from typing import Literal
 
 from bench_lamp.journal.events import Stage
-from bench_lamp.plan import prove, rails
+from bench_lamp.plan import cold_items, prove, rails
 from bench_lamp.plan.card import Answer, Card
+from bench_lamp.plan.cold import cold_card
+from bench_lamp.plan.cold_answers import take_cold
 from bench_lamp.plan.did import take_did
 from bench_lamp.plan.entry import take_reading
+from bench_lamp.plan.gates import current_gate, gates, is_awake, off_for_wake
 from bench_lamp.plan.handback import handback_card, take_advice
+from bench_lamp.plan.house_rules import rule
 from bench_lamp.plan.intake import answers, intake_card, take_intake
 from bench_lamp.plan.mending import percent
 from bench_lamp.plan.prove import prove_card
@@ -17,13 +21,18 @@ from bench_lamp.plan.rails import bad_points, rails_card
 from bench_lamp.plan.situation import Situation
 from bench_lamp.plan.swap import swap_card, take_swap
 from bench_lamp.plan.trace import is_hunting, suspect_rows, trace_card
+from bench_lamp.plan.wake import wake_card
 
 StageState = Literal["done", "under way", "not begun", "needs you"]
 
 #: The order of the path. A later stage joins here, in `_CARDS` and in `_VIEWS`.
-STAGES: tuple[Stage, ...] = ("intake", "rails", "trace", "swap", "prove", "handback")
+STAGES: tuple[Stage, ...] = (
+    "intake", "cold", "wake", "rails", "trace", "swap", "prove", "handback",
+)  # fmt: skip
 NAMES: dict[Stage, str] = {
     "intake": "Intake",
+    "cold": "Cold checks",
+    "wake": "Wake-up",
     "rails": "Rails",
     "trace": "Trace",
     "swap": "Swap",
@@ -32,6 +41,8 @@ NAMES: dict[Stage, str] = {
 }
 _CARDS: dict[Stage, Callable[[Situation], Card]] = {
     "intake": intake_card,
+    "cold": cold_card,
+    "wake": wake_card,
     "rails": rails_card,
     "trace": trace_card,
     "swap": swap_card,
@@ -61,6 +72,8 @@ def take(stage: Stage, situation: Situation, text: str, *, source: str = "") -> 
     entry = card_for(stage, situation).entry
     if entry is None:
         return None
+    if stage == "cold":
+        return take_cold(situation, entry, text, source=source)
     if entry.kind == "reading":
         return take_reading(situation, entry, text, source=source)
     if stage == "intake":
@@ -86,9 +99,10 @@ def suggested(situation: Situation) -> Stage:
     state = situation.state
     if state.closed_at is not None:
         return "handback"
-    if state.marks.get("intake") != "done" and not state.readings:
-        return "intake"
-    if bad_points(situation) or state.out:
+    early = _before_the_rails(situation)
+    if early:
+        return early
+    if bad_points(situation) or state.out - off_for_wake(situation):
         return "trace"
     done, total = rails.progress(situation)
     if done < total:
@@ -98,6 +112,22 @@ def suggested(situation: Situation) -> Stage:
 
 #: A suspect from here on counts on the path.
 LIKELY = 0.05
+
+
+def _before_the_rails(situation: Situation) -> Stage | None:
+    """Return the stage before the first live reading; by house rule the look-over may wait."""
+    state = situation.state
+    if any(r.power == "live" for r in state.readings) and not state.gates:
+        return None
+    waits = rule(situation, "first") == "rails" and state.complaint
+    if state.marks.get("intake") != "done" and not state.readings and not waits:
+        return "intake"
+    is_cold_done = state.marks.get("cold") == "done" or bool(state.gates)
+    if situation.profile.power and not is_cold_done and not waits:
+        return "cold"
+    return None if is_awake(situation) or not situation.profile.wake else "wake"
+
+
 _View = tuple[StageState, str]
 
 
@@ -108,6 +138,28 @@ def _intake(situation: Situation) -> _View:
         seen = len([f for f in situation.state.findings if f.seen != "nothing"])
         return "done", f"{seen} seen" if seen else "nothing seen"
     return ("under way" if done else "not begun"), f"{done} of {len(given)}"
+
+
+def _cold(situation: Situation) -> _View:
+    done, total = cold_items.progress(situation)
+    if not total:
+        return "not begun", ""
+    if cold_items.cold_stops(situation):
+        return "needs you", "mend first"
+    if situation.state.marks.get("cold") == "done" or done == total:
+        return "done", f"{done} of {total}"
+    return ("under way" if done else "not begun"), f"{done} of {total}" if done else ""
+
+
+def _wake(situation: Situation) -> _View:
+    gate = current_gate(situation)
+    if gate is None:
+        return "done", "awake"
+    if gate.status == "failed":
+        return "needs you", f"gate {gate.number} stops"
+    if not situation.state.gates:
+        return "not begun", ""
+    return "under way", f"gate {gate.number} of {len(gates(situation))}"
 
 
 def _rails(situation: Situation) -> _View:
@@ -145,6 +197,8 @@ def _handback(situation: Situation) -> _View:
 
 _VIEWS: dict[Stage, Callable[[Situation], _View]] = {
     "intake": _intake,
+    "cold": _cold,
+    "wake": _wake,
     "rails": _rails,
     "trace": _trace,
     "swap": _swap,

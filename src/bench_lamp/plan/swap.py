@@ -4,6 +4,8 @@ from bench_lamp.board.blocks import FuseBlock, Reservoir, block_label
 from bench_lamp.journal.events import ActionDone, ActionWord, PartReplaced
 from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Accepted, Answer, Card, Choice, Entry, Lead, Refused
+from bench_lamp.plan.cold_verdicts import wanted_fuse
+from bench_lamp.plan.house_rules import rule
 from bench_lamp.plan.mains import fuse_seen
 from bench_lamp.plan.situation import Situation
 from bench_lamp.plan.trace import suspect_rows
@@ -111,7 +113,14 @@ def _rules(situation: Situation, part: str) -> tuple[str, ...]:
             "Volts: as marked or above. Value: as marked, to half as much again.",
             "Mind the polarity.",
         )
-    return ("The same type, or one the drawing allows. Check the pin order; it is never assumed.",)
+    words = ["The same type, or one the drawing allows. Check the pin order; it is never assumed."]
+    if any(c.id == part for c in situation.profile.pin_maps) or part.startswith("U"):
+        out = rule(situation, "removal")
+        words.append("House rule: " + ("cut it out, then the pins one by one."
+                                       if out == "cut out" else "desolder it whole."))  # fmt: skip
+        if rule(situation, "sockets") == "always":
+            words.append("House rule: a socket goes in, turned pins.")
+    return tuple(words)
 
 
 def take_swap(situation: Situation, name: str, text: str) -> Answer:
@@ -137,9 +146,10 @@ def _take_fitted(situation: Situation, text: str) -> Answer:
     part = situation.draft["part"]
     block = situation.profile.block(part)
     rating = fuse_seen(text)
-    if isinstance(block, FuseBlock) and rating and rating != block.rating:
+    wanted = fuse_seen(wanted_fuse(situation, block)) if isinstance(block, FuseBlock) else None
+    if wanted is not None and rating and rating != wanted:
         return Refused(
-            what=f"{part} must be {block.rating}, not {rating}",
+            what=f"{part} must be {wanted}, not {rating}",
             mend="Fit the right fuse, then log it. A larger one burns what it should protect.",
         )
     body = PartReplaced(part=part, out=situation.draft["out"], fitted=text)

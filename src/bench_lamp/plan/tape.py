@@ -10,8 +10,11 @@ from bench_lamp.journal import Logged
 from bench_lamp.journal.events import (
     ActionDone,
     CameWith,
+    CheckNoted,
     Complaint,
     Finding,
+    FuseFitted,
+    GateMarked,
     JobClosed,
     JobOpened,
     MainsSeen,
@@ -19,8 +22,10 @@ from bench_lamp.journal.events import (
     PartReplaced,
     PowerConfirmed,
     ReadingTaken,
+    SeriesTaken,
     StageMarked,
     Struck,
+    Swept,
 )
 from bench_lamp.plan.judged import MODE_UNITS, judge_value
 from bench_lamp.plan.probe import net_title
@@ -86,7 +91,7 @@ def _reading(situation: Situation, body: ReadingTaken) -> _Words:
     value = float("inf") if body.overload else body.value
     text = engineering(value, MODE_UNITS[body.mode], resolution=body.resolution)
     point = situation.profile.point(body.target)
-    if point is None or body.mode == "ohm" or body.twin or body.out:
+    if point is None or body.mode in {"ohm", "diode"} or body.twin or body.out:
         return _unjudged(situation, body, text)
     judgement = judge_value(situation, point, body.mode, value, resolution=body.resolution)
     margin = engineering(judgement.uncertainty, "V", resolution=judgement.uncertainty / 10 or 1.0)
@@ -115,11 +120,23 @@ def _unjudged(situation: Situation, body: ReadingTaken, text: str) -> _Words:
     """A reading that no band of the profile judges: a net, ohms, a twin, something pulled."""
     point = situation.profile.point(body.target)
     net = body.target if body.target in situation.tree.nets else ""
-    where = point.name if point else net_title(situation, net) if net else "not in the profile"
+    parts = situation.profile.part_ids()
+    is_part = body.target.partition(" ")[0] in parts
+    where = (
+        point.name
+        if point
+        else net_title(situation, net)
+        if net
+        else body.mode
+        if is_part
+        else "elsewhere"
+    )
     remarks = [
         "on a known-good twin" if body.twin else "",
         f"{', '.join(body.out)} off" if body.out else "",
-        "to its return" if body.mode == "ohm" else "",
+        ("leads swapped" if body.swapped else "to its return")
+        if point and body.mode == "ohm"
+        else "",
     ]
     said = ", ".join(r for r in remarks if r)
     lines = (
@@ -163,6 +180,18 @@ def _replaced(_: Situation, body: PartReplaced) -> _Words:
     return f"{body.part} replaced", "", body.fitted, lines
 
 
+_CHECK_SHAPES = {"good": "within", "bad": "absent", "left out": "", "judge live": "edge"}
+_GATE_SHAPES = {"passed": "within", "failed": "absent", "overridden": "high"}
+
+
+def _series(body: SeriesTaken) -> list[str]:
+    """Write a series as second and ohms."""
+    return [
+        f"{t:g}\u202fs {engineering(v, 'Ω', resolution=10.0) if v >= 0 else 'OL'}"
+        for t, v in zip(body.seconds, body.values, strict=True)
+    ]
+
+
 _WORDS: dict[type, Callable[[Situation, Any], _Words]] = {
     JobOpened: lambda _, b: ("job opened", "", b.tag, ()),
     Complaint: lambda _, b: ("complaint", "", f"“{b.text}”", (b.text,)),
@@ -175,6 +204,26 @@ _WORDS: dict[type, Callable[[Situation, Any], _Words]] = {
     ActionDone: lambda _, b: (f"{b.target} {b.action}", "", "done", ()),
     PartReplaced: _replaced,
     StageMarked: lambda _, b: (f"{b.stage} {b.mark}", "", "marked", ()),
+    FuseFitted: lambda _, b: (f"{b.fuse} cap read", "", b.text, (f"Fitted: {b.text}.",)),
+    Swept: lambda _, b: (f"{b.target} swept", "", "beeped: " + (", ".join(b.beeped) or "none"), ()),
+    SeriesTaken: lambda _, b: (
+        f"{b.target} charging",
+        "",
+        f"{len(b.values)} readings",
+        (", ".join(_series(b)),),
+    ),
+    CheckNoted: lambda _, b: (
+        b.check.partition(":")[2],
+        _CHECK_SHAPES[b.word],
+        b.text or b.word,
+        (b.text,),
+    ),
+    GateMarked: lambda _, b: (
+        f"gate {b.gate}",
+        _GATE_SHAPES.get(b.mark, ""),
+        b.mark,
+        (b.reason,) * bool(b.reason),
+    ),
     Note: lambda _, b: ("advice" if b.about == "advice" else "note", "", b.text, (b.text,)),
     JobClosed: lambda _, b: ("handed back", "", "proved" if b.proved else "not proved", ()),
 }

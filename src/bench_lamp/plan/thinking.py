@@ -5,15 +5,17 @@ from collections.abc import Callable
 import numpy as np
 
 from bench_lamp.board import Profile
+from bench_lamp.circuit import Condition
 from bench_lamp.circuit.elements import Array
 from bench_lamp.circuit.faults import Fault
 from bench_lamp.plan.fault_words import fault_short, fault_title
 from bench_lamp.plan.insight import Insight, Moment, Suspect, Try
 from bench_lamp.reason.branch import Branch
 from bench_lamp.reason.clues import Facts
+from bench_lamp.reason.dictionary import MOST_OHM
 from bench_lamp.reason.engine import Engine, Weighed
 from bench_lamp.reason.meaning import branches, sound_range
-from bench_lamp.reason.menu import Test
+from bench_lamp.reason.menu import LIVE, Test
 from bench_lamp.reason.next_test import Proposal, Ranker, group_odds
 from bench_lamp.reason.weighing import weigh_group, worst_fit
 
@@ -48,7 +50,9 @@ def think(engine: Engine, profile: Profile, facts: Facts) -> Insight:
         titles=_titles(engine, profile, odds, fault_short),
         names=tuple(fault_short(profile, f) for f in engine.dictionary.faults),
         by_block=_by_block(engine, odds, sound),
-        expected=_expected(engine),
+        expected=_expected(engine, LIVE),
+        expected_now=_expected(engine, Condition(out=facts.out, hung=facts.hung)),
+        cold=_cold(engine),
         entropy=ranking.entropy,
         left_out=ranking.left_out,
         heard=(*(f"“{word}”: {load}" for load, word in weighed.heard.loads),
@@ -141,12 +145,31 @@ def _by_block(engine: Engine, odds: Array, sound: int) -> dict[str, float]:
     return found
 
 
-def _expected(engine: Engine) -> dict[str, tuple[float, float]]:
-    """Return what each net reads on a sound board, in its own mode."""
+def _cold(engine: Engine) -> dict[str, tuple[tuple[float, float], tuple[float, float]]]:
+    """Return ohms to the return on a sound board, both polarities, with the draws' spread."""
+    found = {}
+    for number, part in enumerate(engine.dictionary.tree.parts):
+        red, black = (engine.dictionary.sound_ohms(number, lead) for lead in ("red", "black"))
+        for net, is_ac in zip(part.nets, part.is_ac, strict=True):
+            if not is_ac:
+                i = part.index(net)
+                found[net] = (_wide(red[:, i]), _wide(black[:, i]))
+    return found
+
+
+def _wide(ohms: Array) -> tuple[float, float]:
+    """Return the range of ohms that is nothing to wonder at; open-ended where leakage decides."""
+    high = float(ohms.max()) * 1.6
+    return float(ohms.min()) / 1.6, high if high < MOST_OHM else float("inf")
+
+
+def _expected(engine: Engine, condition: Condition) -> dict[str, tuple[float, float]]:
+    """Return what each net reads on a sound board in a condition, in its own mode."""
     found = {}
     for number, part in enumerate(engine.dictionary.tree.parts):
         for net, is_ac in zip(part.nets, part.is_ac, strict=True):
-            test = Test(kind="ac" if is_ac else "dc", target=net, part=number, seconds=0.0)
+            test = Test(kind="ac" if is_ac else "dc", target=net, part=number, seconds=0.0,
+                        condition=condition)  # fmt: skip
             found[net] = sound_range(test, engine.dictionary.predict(test))
     return found
 

@@ -8,6 +8,7 @@ from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice, Entry, Lead
 from bench_lamp.plan.did import did_card
 from bench_lamp.plan.fuse_map import fuse_map_card, nothing_to_trace, suggested_parts, tone_card
+from bench_lamp.plan.gates import off_for_wake
 from bench_lamp.plan.insight import CALL, Insight, Try
 from bench_lamp.plan.mending import mend_card, poor_card, undecided_card
 from bench_lamp.plan.outcome_words import outcomes, reads, split_words
@@ -50,9 +51,9 @@ def suspect_rows(situation: Situation) -> tuple[SuspectRow, ...]:
 
 def is_hunting(situation: Situation) -> bool:
     """Whether there is something to trace: a bad reading, a clue taken here, or a part out."""
-    return bool(bad_points(situation) or situation.state.out) or any(
-        r.out or not situation.profile.point(r.target) for r in situation.state.readings
-    )
+    if bad_points(situation) or situation.state.out - off_for_wake(situation):
+        return True
+    return any(r.net and r.net == r.target for r in situation.state.readings)
 
 
 def trace_card(situation: Situation) -> Card:

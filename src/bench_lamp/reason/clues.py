@@ -37,6 +37,8 @@ class Facts:
     #: What is out now.
     out: frozenset[str] = frozenset()
     is_powered: bool = False
+    #: Dummy loads that hang on now.
+    hung: frozenset[str] = frozenset()
     #: What a known-good twin reads, in volts by net.
     twins: Mapping[str, float] = field(default_factory=dict)
 

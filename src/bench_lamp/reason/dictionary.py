@@ -178,6 +178,14 @@ class Dictionary:
             )
         return self._ohms[number, condition]
 
+    def sound_ohms(self, number: int, lead: str) -> Array:
+        """Return cold ohms of a sound part in one polarity, shape (draws, nets)."""
+        part = self.tree.parts[number]
+        base = draw_values(
+            part, self.draws, SEED + 31 * number, mains=mains_draws(self.draws, SEED)
+        )
+        return cold_ohms(part, base, lead=lead)
+
     def works(self, load: Load, number: int) -> tuple[Array, Array]:
         """Return whether a load works, under the part's faults (faults, draws) and healthy."""
         part, found = self.tree.parts[number], self.answers[number, LIVE]

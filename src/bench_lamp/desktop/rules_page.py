@@ -1,0 +1,111 @@
+"""The house rules: the shop's schools as rows, the picked one on the card."""
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from bench_lamp.desktop.card import LitCard
+from bench_lamp.desktop.lamp import SHINE, Ground
+from bench_lamp.desktop.look import Look
+from bench_lamp.desktop.painted import Painted
+from bench_lamp.desktop.session import Session
+from bench_lamp.desktop.surfaces import Headed
+from bench_lamp.plan.house_rules import RULES, chosen, rules_card
+
+
+class RuleRows(Painted):
+    """One row a rule: the question, and the schools with the shop's own lit."""
+
+    def __init__(self, look: Look, parent: QWidget | None = None) -> None:
+        super().__init__(look, parent)
+        self._rules: dict[str, str] = {}
+        self._current = ""
+
+    def show_rules(self, rules: dict[str, str], current: str) -> None:
+        """Show every rule with its choice."""
+        self._rules, self._current = rules, current
+        self.setAccessibleName("; ".join(f"{r.question} {chosen(rules, r.key)}" for r in RULES))
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Draw the rows from the top."""
+        painter, look = QPainter(self), self.look
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self.targets.clear()
+        y, height = 4.0, float(look.px(56))
+        for house_rule in RULES:
+            box = QRectF(4, y, self.width() - 12, height - 6)
+            self.targets[house_rule.key] = box
+            if house_rule.key == self._current:
+                painter.setPen(QPen(look.colour("lamp"), 1.6))
+                painter.setBrush(look.colour("lamp", 26))
+                painter.drawRoundedRect(box, 7, 7)
+            question = QRectF(box.left() + 14, box.top(), box.width() * 0.46, box.height())
+            self.line(painter, question, house_rule.question, (16, 500), "text")
+            x = question.right() + 10
+            for option in house_rule.options:
+                is_mine = option.name == chosen(self._rules, house_rule.key)
+                painter.setFont(look.font(14, 600 if is_mine else 400))
+                width = painter.fontMetrics().horizontalAdvance(option.name) + look.px(26)
+                spot = QPointF(x + look.px(7), box.center().y())
+                painter.setPen(QPen(look.colour("lamp" if is_mine else "faint"), 1.5))
+                painter.setBrush(look.colour("lamp") if is_mine else Qt.BrushStyle.NoBrush)
+                painter.drawEllipse(spot, look.px(4), look.px(4))
+                room = QRectF(x + look.px(16), box.top(), width, box.height())
+                self.line(
+                    painter,
+                    room,
+                    option.name,
+                    (14, 600 if is_mine else 400),
+                    "text" if is_mine else "dim",
+                )
+                x += width
+            y += height
+        self.keep_height(y + 8)
+
+
+class RulesPage(QWidget):
+    """The page of the house rules."""
+
+    def __init__(self, look: Look, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._look, self._session, self._ground = look, session, Ground()
+        self.rows, self.card = RuleRows(look), LitCard(look)
+        headed = Headed(look, "House rules")
+        headed.subtitle.setText("the shop’s schools; each changes order, effort or plan at once")
+        headed.hold(self.rows)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(8, 12, 0, 12)
+        row.addWidget(headed, 1)
+        right = QVBoxLayout()
+        right.addWidget(self.card)
+        row.addLayout(right)
+        self.rows.picked.connect(session.look_at_rule)
+        self.card.chosen.connect(session.choose)
+        self.card.passed_on.connect(self._on_key)
+        look.changed.connect(self._apply)
+        self._apply()
+
+    def refresh(self) -> None:
+        """Show the rules as they are now."""
+        rules, current = dict(self._session.rules), self._session.rule_key
+        self.rows.show_rules(rules, current)
+        self.card.show_card(rules_card(rules, current), "↑ ↓ another rule  ·  Esc done")
+
+    def _on_key(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self._session.toggle_rules()
+        elif event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            keys = [r.key for r in RULES]
+            step = -1 if event.key() == Qt.Key.Key_Up else 1
+            at = keys.index(self._session.rule_key) + step
+            self._session.look_at_rule(keys[min(max(at, 0), len(keys) - 1)])
+
+    def _apply(self) -> None:
+        self.card.setFixedWidth(self._look.wide(348) + 2 * SHINE - 12)
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Draw the bench, and the spill of the lamp around the card."""
+        light = QPointF(self.card.geometry().center())
+        self._ground.draw(QPainter(self), self._look, self, light)

@@ -1,0 +1,77 @@
+"""How long each reservoir stays charged, and what takes it down: before hands go in."""
+
+import math
+from dataclasses import dataclass
+
+from bench_lamp.board.blocks import Reservoir
+from bench_lamp.plan.cautions import CHARGE_V
+from bench_lamp.plan.situation import Situation
+from bench_lamp.units import exact
+
+#: Bleeder where the profile names none, in ohms.
+BLEEDER_OHM = 1000.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Charge:
+    """One reservoir with what it holds."""
+
+    block: str
+    volts: float
+    farads: float
+    #: Through the bleeder down to 30 V, in seconds; 0 when it never holds more.
+    seconds: float
+    #: Heat in the bleeder at the first moment, in watts.
+    watts: float
+    joules: float
+
+
+def discharge_s(volts: float, farads: float, ohms: float, *, down_to: float = CHARGE_V) -> float:
+    """Return the time to bleed a capacitor, t = R·C·ln(V₀/V₁), in seconds.
+
+    >>> round(discharge_s(165.0, 100e-6, 10e3), 2)
+    1.7
+    """
+    return ohms * farads * math.log(volts / down_to) if volts > down_to else 0.0
+
+
+def charges(situation: Situation) -> tuple[Charge, ...]:
+    """Return every reservoir that can hold a charge, the most energy first."""
+    ohms = situation.profile.wake.bleeder if situation.profile.wake else BLEEDER_OHM
+    found = []
+    for block in situation.profile.power:
+        if isinstance(block, Reservoir):
+            volts = _volts(situation, block)
+            found.append(
+                Charge(
+                    block=block.id,
+                    volts=volts,
+                    farads=block.value,
+                    seconds=discharge_s(volts, block.value, ohms),
+                    watts=volts * volts / ohms,
+                    joules=0.5 * block.value * volts * volts,
+                )
+            )
+    return tuple(sorted(found, key=lambda c: -c.joules))
+
+
+def _volts(situation: Situation, block: Reservoir) -> float:
+    """Return what a reservoir carried when it was last read live, else what it should."""
+    for point in situation.profile.test_points:
+        if point.net == block.net and point.mode == "dc V":
+            reading = situation.readings.get((point.id, "dc V"))
+            return abs(reading.value) if reading and reading.power == "live" else abs(point.nominal)
+    if situation.insight and block.net in situation.insight.expected:
+        return max(map(abs, situation.insight.expected[block.net]))
+    return block.rating or 0.0
+
+
+def discharge_words(situation: Situation) -> tuple[str, ...]:
+    """Say for the dangerous ones how long the bleeder takes, and what it gets hot by."""
+    ohms = situation.profile.wake.bleeder if situation.profile.wake else BLEEDER_OHM
+    bad = [c for c in charges(situation) if c.volts > CHARGE_V]
+    return tuple(
+        f"{c.block}: about {exact(c.volts, 'V', figures=3)}; {exact(ohms, 'Ω')} takes it below "
+        f"{CHARGE_V:g}\u202fV in {exact(c.seconds, 's', figures=2)}, at {exact(c.watts, 'W', figures=2)} to begin with."
+        for c in bad
+    )
