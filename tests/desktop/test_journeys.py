@@ -346,7 +346,9 @@ def test_everything_can_be_done_with_the_mouse(open_bench, qtbot):
     qtbot.mouseClick(rows, Qt.MouseButton.LeftButton, pos=box.center().toPoint())
     assert hands.session.job == job
     path = hands.page.path
-    for index, stage in enumerate(("intake", "cold", "wake", "rails", "trace", "swap", "prove", "handback")):
+    for index, stage in enumerate(
+        ("intake", "cold", "wake", "rails", "trace", "swap", "prove", "handback")
+    ):
         spot = QPoint(34, 12 + path._row_height() * index + 20)
         qtbot.mouseClick(path, Qt.MouseButton.LeftButton, pos=spot)
         assert hands.session.stage == stage

@@ -14,8 +14,11 @@ from bench_lamp.journal.events import (
     BODIES,
     ActionDone,
     CameWith,
+    CheckNoted,
     Complaint,
     Finding,
+    FuseFitted,
+    GateMarked,
     JobClosed,
     JobOpened,
     MainsSeen,
@@ -24,8 +27,10 @@ from bench_lamp.journal.events import (
     PowerConfirmed,
     ReadingTaken,
     Seen,
+    SeriesTaken,
     StageMarked,
     Struck,
+    Swept,
 )
 from bench_lamp.journal.ids import IdMaker
 from bench_lamp.journal.rows import COLUMNS, JournalError, to_event, to_row
@@ -55,6 +60,21 @@ EVERY_BODY = st.one_of(
     ),
     st.builds(Note, text=WORDS, about=st.sampled_from(["bench", "advice"])),
     st.builds(JobClosed, proved=st.booleans()),
+    st.builds(FuseFitted, fuse=WORDS, text=WORDS),
+    st.builds(Swept, target=WORDS, beeped=st.lists(WORDS, max_size=4).map(tuple)),
+    st.builds(
+        SeriesTaken,
+        target=WORDS,
+        mode=st.just("ohm"),
+        seconds=st.lists(st.floats(0.1, 60), max_size=4).map(tuple),
+        values=st.lists(st.floats(-1, 1e7), max_size=4).map(tuple),
+    ),
+    st.builds(
+        CheckNoted, check=WORDS, word=st.sampled_from(["good", "bad", "judge live"]), text=WORDS
+    ),
+    st.builds(
+        GateMarked, gate=WORDS, mark=st.sampled_from(["passed", "failed", "begun"]), reason=WORDS
+    ),
 )
 
 

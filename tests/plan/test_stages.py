@@ -86,7 +86,7 @@ def test_the_intake_asks_in_order_and_ends(job):
     assert job.state.findings == (Finding(seen="leaking", place="C1"),)
     assert check_mains(job.profile, job.state).status == "agree"
     assert [r.answer != "" for r in rows(job.situation())] == [True] * 6
-    assert suggested(job.situation()) == "rails"
+    assert suggested(job.situation()) == "cold"
 
 
 def test_nothing_seen_is_an_answer_too(job):

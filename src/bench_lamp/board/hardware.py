@@ -127,3 +127,8 @@ class WakeUp(FromFile):
     bleeder: Ohms = 1000.0
     #: Longest that a good start takes, in seconds.
     settles: Seconds = 10.0
+
+    def off_at_gates(self) -> tuple[frozenset[str], ...]:
+        """Return what is still off at each gate, by name."""
+        later = [self.gates[number:] for number in range(1, len(self.gates) + 1)]
+        return tuple(frozenset(name for gate in rest for name in gate.on) for rest in later)

@@ -93,7 +93,7 @@ def _farads(seconds: Sequence[float], ohms: Sequence[float], source: float) -> f
         for t, o in zip(seconds, ohms, strict=True)
         if 0 < o < math.inf
     )
-    return each[len(each) // 2]
+    return float(each[len(each) // 2])
 
 
 def _against(found: float, wanted: float) -> ChargingVerdict:

@@ -22,6 +22,10 @@ from bench_lamp.plan.situation import Situation
 HOLD_MS = 600
 
 
+#: Stages whose card depends on the reasoning: it must not change under the finger.
+HELD = {"cold", "trace"}
+
+
 class Session(Showing):
     """One window's work. Widgets call its verbs and redraw on `changed`."""
 
@@ -215,7 +219,7 @@ class Session(Showing):
                 self.changed.emit()
                 self.answer(again)
                 return
-            if self.stage == "trace" and self.situation and self.situation.is_thinking:
+            if self.stage in HELD and self.situation and self.situation.is_thinking:
                 # The next card follows in a moment; until then this one stays.
                 self._is_held = True
                 self._hold.start()

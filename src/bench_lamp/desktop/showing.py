@@ -238,7 +238,7 @@ class Showing(QObject):
         if self.replay is not None:
             self.replay_at(None)
             return
-        if self.mind.is_thinking and self.stage == "trace":
+        if self.mind.is_thinking and self.stage in {"trace", "cold"}:
             self.mind.stop()
             return
         if self.asks_power or self.draft or self.focus:

@@ -35,12 +35,15 @@ from bench_lamp.plan.cold_verdicts import (
 )
 from bench_lamp.plan.discharge import discharge_words
 from bench_lamp.plan.situation import Situation
+from bench_lamp.plan.trace import thinking_card
 
 
 def cold_card(situation: Situation) -> Card:
     """Ask for the next check; first, once, for off and discharged."""
     if situation.state.power.power != "discharged":
         return _power_first(situation)
+    if situation.is_thinking:
+        return thinking_card()
     item = current_item(situation)
     if item is None:
         return _round_done(situation)

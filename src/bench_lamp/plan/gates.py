@@ -9,7 +9,7 @@ from bench_lamp.checks import Judgement, judge
 from bench_lamp.journal import Reading
 from bench_lamp.plan.cold_items import cold_stops
 from bench_lamp.plan.house_rules import rule
-from bench_lamp.plan.judged import MODE_UNITS, reading_text
+from bench_lamp.plan.judged import MODE_UNITS, band_with, reading_text
 from bench_lamp.plan.mains import check_mains
 from bench_lamp.plan.situation import Situation, remembered
 from bench_lamp.units import Band, band_text
@@ -157,7 +157,7 @@ def _read(situation: Situation, point: TestPoint, gate: Gate, off: frozenset[str
          and r.event > _began(situation, gate)),
         None,
     )  # fmt: skip
-    band = band_here(situation, point, gate, off)
+    band = band_here(situation, point, off)
     if found is None:
         return GateReading(point=point, reading=None, judgement=None, band=band)
     margin = situation.meter.expanded_uncertainty(
@@ -178,20 +178,17 @@ def _began(situation: Situation, gate: Gate) -> str:
     return ""
 
 
-def band_here(situation: Situation, point: TestPoint, gate: Gate, off: frozenset[str]) -> Band:
+def band_here(situation: Situation, point: TestPoint, off: frozenset[str]) -> Band:
     """Return what a point may read at a gate: the drawing's band, wider where its load is off.
 
     A supply without its load floats as high as the profile says, or else the model.
     """
-    low, high = point.design.low, point.design.high
-    wake = situation.profile.wake
-    for load in wake.least_loads if wake else ():
-        if load.net == point.net and load.floats is not None and gate.id == "supply":
-            return Band(min(low, load.floats.low), max(high, load.floats.high))
-    expected = situation.insight.expected_now.get(point.net) if situation.insight else None
-    if expected is not None and off and situation.state.out == off:
-        return Band(min(low, *expected), max(high, *expected))
-    return Band(low, high)
+    floating = band_with(situation, point, off)
+    if floating != point.design:
+        return floating
+    expected = situation.insight.expected_at.get(off, {}) if situation.insight else {}
+    low, high = expected.get(point.net, (point.design.low, point.design.high))
+    return Band(min(point.design.low, low), max(point.design.high, high))
 
 
 def live_fuses(situation: Situation, gate: GateView) -> tuple[tuple[str, str, str], ...]:

@@ -79,8 +79,8 @@ class Insight:
     expected: Mapping[str, tuple[float, float]]
     #: Ohms from each net to its return on a sound board, red on it and black on it.
     cold: Mapping[str, tuple[tuple[float, float], tuple[float, float]]]
-    #: What each net would read as things are connected now, live, in volts.
-    expected_now: Mapping[str, tuple[float, float]]
+    #: What each net would read, live, in volts, by what is off at each gate of the wake-up.
+    expected_at: Mapping[frozenset[str], Mapping[str, tuple[float, float]]]
     #: Bits that are left, and probability that no test was weighed on.
     entropy: float
     left_out: float

@@ -1,13 +1,15 @@
 """Readings with their verdicts: the journal's values through the checks' rules."""
 
+from collections.abc import Collection
 from dataclasses import dataclass
 
 from bench_lamp.board import TestPoint
+from bench_lamp.board.blocks import Harness, Pin
 from bench_lamp.checks import Judgement, judge, judge_ripple, judge_tone
 from bench_lamp.journal import Reading
 from bench_lamp.plan.situation import Situation, remembered
 from bench_lamp.reason import Evidence, PartFact, PointFact
-from bench_lamp.units import engineering
+from bench_lamp.units import Band, engineering
 
 #: Ripple limits where the profile gives none: share of the nominal, peak to peak.
 RIPPLE_REGULATED, RIPPLE_RAW = 0.02, 0.10
@@ -50,25 +52,53 @@ def ripple(situation: Situation, point: TestPoint) -> JudgedReading | None:
 def judged(situation: Situation, point: TestPoint, reading: Reading) -> JudgedReading:
     """Judge one reading of a test point."""
     judgement = judge_value(
-        situation, point, reading.mode, reading.value, resolution=reading.resolution
+        situation,
+        point,
+        reading.mode,
+        reading.value,
+        resolution=reading.resolution,
+        out=reading.out,
     )
     return JudgedReading(reading=reading, judgement=judgement, text=reading_text(reading))
 
 
 def judge_value(
-    situation: Situation, point: TestPoint, mode: str, value: float, *, resolution: float
+    situation: Situation,
+    point: TestPoint,
+    mode: str,
+    value: float,
+    *,
+    resolution: float,
+    out: Collection[str] = (),
 ) -> Judgement:
-    """Judge a value at a point, in volts, before or after it is logged."""
+    """Judge a value at a point, in volts, before or after it is logged, with what was off."""
     margin = situation.meter.expanded_uncertainty(mode, value, resolution=resolution)
     if mode == "ac V" and point.mode == "dc V":
         return judge_ripple(value, limit_pp=ripple_limit(situation, point), uncertainty=margin)
     return judge(
         value,
         nominal=point.nominal,
-        design=point.design,
+        design=band_with(situation, point, out),
         practice=point.practice,
         uncertainty=margin,
     )
+
+
+def band_with(situation: Situation, point: TestPoint, out: Collection[str]) -> Band:
+    """Return the drawing's band; wider where the load is off and the profile lets it float."""
+    wake = situation.profile.wake
+    below = situation.tree.downstream_nets({point.net}) if out else frozenset()
+    is_off = any(
+        isinstance(block, Pin | Harness)
+        and block.from_ in below
+        and (block.id in out or block.id.partition(".")[0] in out)
+        for block in situation.profile.power
+    )
+    for least in wake.least_loads if wake and is_off else ():
+        if least.net == point.net and least.floats is not None:
+            low = min(point.design.low, least.floats.low)
+            return Band(low, max(point.design.high, least.floats.high))
+    return point.design
 
 
 def ripple_limit(situation: Situation, point: TestPoint) -> float:

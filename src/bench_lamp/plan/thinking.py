@@ -12,7 +12,7 @@ from bench_lamp.plan.fault_words import fault_short, fault_title
 from bench_lamp.plan.insight import Insight, Moment, Suspect, Try
 from bench_lamp.reason.branch import Branch
 from bench_lamp.reason.clues import Facts
-from bench_lamp.reason.dictionary import MOST_OHM
+from bench_lamp.reason.dictionary import MOST_OHM, Dictionary
 from bench_lamp.reason.engine import Engine, Weighed
 from bench_lamp.reason.meaning import branches, sound_range
 from bench_lamp.reason.menu import LIVE, Test
@@ -50,8 +50,8 @@ def think(engine: Engine, profile: Profile, facts: Facts) -> Insight:
         titles=_titles(engine, profile, odds, fault_short),
         names=tuple(fault_short(profile, f) for f in engine.dictionary.faults),
         by_block=_by_block(engine, odds, sound),
-        expected=_expected(engine, LIVE),
-        expected_now=_expected(engine, Condition(out=facts.out, hung=facts.hung)),
+        expected=_expected(engine.dictionary, LIVE),
+        expected_at=_expected_at(engine.dictionary, profile),
         cold=_cold(engine),
         entropy=ranking.entropy,
         left_out=ranking.left_out,
@@ -163,14 +163,23 @@ def _wide(ohms: Array) -> tuple[float, float]:
     return float(ohms.min()) / 1.6, high if high < MOST_OHM else float("inf")
 
 
-def _expected(engine: Engine, condition: Condition) -> dict[str, tuple[float, float]]:
+def _expected_at(
+    dictionary: Dictionary, profile: Profile
+) -> dict[frozenset[str], dict[str, tuple[float, float]]]:
+    """Return what each net reads on a sound board at each gate, by what is off there."""
+    later = profile.wake.off_at_gates() if profile.wake else ()
+    sound = dictionary.without_faults()
+    return {off: _expected(sound, Condition(out=off)) for off in set(later) if off}
+
+
+def _expected(dictionary: Dictionary, condition: Condition) -> dict[str, tuple[float, float]]:
     """Return what each net reads on a sound board in a condition, in its own mode."""
     found = {}
-    for number, part in enumerate(engine.dictionary.tree.parts):
+    for number, part in enumerate(dictionary.tree.parts):
         for net, is_ac in zip(part.nets, part.is_ac, strict=True):
             test = Test(kind="ac" if is_ac else "dc", target=net, part=number, seconds=0.0,
                         condition=condition)  # fmt: skip
-            found[net] = sound_range(test, engine.dictionary.predict(test))
+            found[net] = sound_range(test, dictionary.predict(test))
     return found
 
 

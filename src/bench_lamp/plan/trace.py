@@ -62,16 +62,17 @@ def trace_card(situation: Situation) -> Card:
         return did_card(situation)
     insight = situation.insight
     if insight is None and situation.is_thinking:
-        return _thinking_card()
+        return thinking_card()
     if insight is None:
         return _with_else(fuse_map_card(situation))
     card = _hunt(situation, insight)
     return replace(card, runners=_runners(situation, insight, card))
 
 
-def _thinking_card() -> Card:
+def thinking_card() -> Card:
+    """Hold the place of a card that depends on the reasoning, until that is there."""
     return Card(
-        id="trace-thinking",
+        id="thinking",
         title="Weighing what was read",
         why_heading="Meanwhile",
         why=("Every fault of the power tree is being worked out, with its tolerances. "

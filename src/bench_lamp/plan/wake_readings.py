@@ -53,7 +53,7 @@ def gate_reading_card(situation: Situation, gate: GateView, item: GateReading) -
         expect=item.band_text if is_wider else card.expect,
         expect_notes=(*notes, *card.expect_notes) if not is_wider else (
             *notes, f"drawing {band_text(point.design, unit)}; without its load it may float"),
-        why=(*_adjusting(situation, point), *card.why[:1]),
+        why=(*_adjusting(situation, point), *(card.why[:1] if item.reading is None else ())),
     )  # fmt: skip
 
 

@@ -1,0 +1,126 @@
+"""Cold round, gates and house rules through the real window."""
+
+from PySide6.QtCore import Qt
+
+from bench_lamp.desktop.app import build
+from bench_lamp.desktop.look import load_fonts
+from bench_lamp.plan.gates import gates
+
+
+def test_a_board_from_the_cold_round_to_awake_and_traced(open_bench):
+    """Cinder Dunes with an open J7: the cold round by keys, the gates by F8, the last one stops."""
+    hands = open_bench()
+    hands.session.open_job("QH-030/1")
+    hands.settle()
+    assert hands.session.stage == "cold"
+    for _ in range(5):
+        assert "out, tone it" in hands.title, hands.title
+        hands.type("1")
+        hands.settle()
+    hands.enter("none")
+    hands.enter("1 10")
+    assert hands.title.startswith("BR1:")
+    for text in ("0.55", "OL") * 4:
+        hands.enter(text)
+    done = hands.page.path
+    assert "8 of" in done.accessibleName() or hands.page.surface("cold").subtitle.text().startswith(
+        "8 of"
+    )
+    hands.shortcut("Alt+3")
+    hands.settle()
+    assert hands.title == "Once round the bench"
+    for _ in range(60):
+        card = hands.card.card
+        if card.title == "It stops here":
+            break
+        if card.entry is not None:
+            hands.measure()
+        else:
+            hands.type("1")
+            hands.settle()
+    stopped = [(g.gate.id, g.status) for g in gates(hands.session.situation)]
+    assert stopped == [
+        ("supply", "passed"), ("load", "passed"), ("game", "passed"), ("audio", "failed"),
+        ("machine", "waiting"),
+    ]  # fmt: skip
+    assert hands.title == "It stops here"
+    hands.shortcut("Alt+5")
+    hands.settle()
+    suspects = hands.session.situation.insight.suspects
+    assert any("J7.1" in title for title, _, _ in suspects[0].members), suspects[0].title
+
+
+def test_a_wrong_fuse_stops_the_wake_up_until_it_is_mended(open_bench):
+    hands = open_bench()
+    hands.session.open_job("QH-009/1", "wake")
+    assert hands.title == "Do not switch on"
+    hands.type("1")
+    assert hands.session.stage == "swap"
+    hands.enter("F1")
+    hands.type("1")
+    hands.enter("6.3 A slow")
+    hands.enter("5 A slow")
+    assert "must be 3" in hands.said
+    hands.card.entry.field.clear()
+    hands.enter("3 A slow")
+    hands.shortcut("Alt+3")
+    assert hands.title == "Once round the bench"
+
+
+def test_pins_are_tapped_and_the_chip_turned_over(open_bench, qtbot):
+    hands = open_bench()
+    hands.session.open_job("QH-021/1", "cold")
+    hands.session.look_at("chip:U14")
+    hands.settle()
+    surface = hands.page.surface("cold")
+    surface.canvas.grab()
+    left = surface.canvas.targets["1"].left()
+    for pin in ("3", "8"):
+        surface.canvas.grab()
+        spot = surface.canvas.targets[pin].center().toPoint()
+        qtbot.mouseClick(surface.canvas, Qt.MouseButton.LeftButton, pos=spot)
+    assert hands.card.entry.field.text() == "3 8"
+    hands.shortcut("F9")
+    surface.canvas.grab()
+    assert surface.canvas.targets["1"].left() > left
+    hands.press(Qt.Key.Key_Return)
+    hands.settle()
+    assert hands.state.swept["U14"] == ("3", "8")
+    for _ in range(3):
+        hands.press(Qt.Key.Key_Down)
+    assert hands.session.focus.partition(":")[0] in {"chip", "switch", "fuse", "junction"}
+
+
+def test_house_rules_are_chosen_by_keys_and_change_the_plan(open_bench):
+    hands = open_bench()
+    hands.session.open_job("QH-009/1", "wake")
+    hands.shortcut("Ctrl+R")
+    page = hands.window.rules_page
+    assert page.card.card.title == "What comes first?"
+    hands.press(Qt.Key.Key_Down)
+    assert page.card.card.title == "How is a set woken up?"
+    hands.type("2")
+    assert hands.session.rules["wake-up"] == "straight on"
+    assert "chosen" in page.card.card.choices[1].text
+    hands.press(Qt.Key.Key_Escape)
+    assert hands.page.surface("wake").picture._gates[0].gate.name == "Straight on"
+
+
+def test_house_rules_are_there_after_a_restart(qapp, tmp_path):
+    from bench_lamp.desktop.app import _remember
+
+    load_fonts()
+    for expected in ({}, {"electrolytics": "on sight"}):
+        bench = build(tmp_path)
+        _remember(bench, tmp_path)
+        assert bench.session.rules == expected
+        bench.session.set_rules({"electrolytics": "on sight"})
+        bench.stop()
+        bench.window.close()
+    (tmp_path / "settings.ini").write_text("[rules]\nelectrolytics=by magic\n")
+    bench = build(tmp_path)
+    _remember(bench, tmp_path)
+    bench.session.toggle_rules()
+    assert "by test" in bench.window.rules_page.rows.accessibleName()
+    bench.stop()
+    bench.window.close()
