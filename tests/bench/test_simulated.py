@@ -6,6 +6,7 @@ import pytest
 from bench_lamp.bench import InstrumentError, Request
 from bench_lamp.bench.demo import HIDDEN, demo_board
 from bench_lamp.bench.simulated import SimulatedBoard, Truth
+from bench_lamp.checks.charging import judge_charging
 from bench_lamp.circuit import Condition, compile_tree
 from bench_lamp.circuit.faults import faults_of
 
@@ -98,6 +99,21 @@ def test_the_meter_has_digits_ranges_and_a_limit(board_with):
         )
     )
     assert far.value > 1e5
+
+
+@pytest.mark.parametrize(
+    ("fault", "word"), [("F4: open", "charges"), ("C2: dried out", "much too small")]
+)
+def test_a_charging_series_shows_the_capacitor_that_is_there(board_with, fault, word):
+    moments = (1.0, 2.0, 3.0, 5.0)
+    shown = board_with(fault).read(
+        Request(kind="ohm", target="lamp18", seconds=moments,
+                condition=Condition(is_powered=False, out=frozenset({"J3"})))
+    )  # fmt: skip
+    assert len(shown.series) == len(moments)
+    assert shown.value == shown.series[-1]
+    found = judge_charging(moments, shown.series, 8.2e-3)
+    assert found.word == word, (shown.series, found)
 
 
 def test_the_same_seed_is_the_same_board_and_another_is_not(board_with):

@@ -331,6 +331,10 @@ def test_a_charging_reservoir_rises_as_it_should():
     assert shown[0] == 0.0
     assert shown[1] == pytest.approx(1000 * (math.e - 1), rel=1e-9)
 
+    # Beside 1 kΩ: τ = C·(R ∥ Rp) = 0.5 s; v = ½(1 − 1/e) = 0.316 V of 1 V; 0.316/0.684 kΩ = 462 Ω.
+    shown = charging_ohms(np.array([0.5, 60.0]), 1e-3, source_ohms=1000.0, beside_ohms=1000.0)
+    assert shown == pytest.approx([462.1, 1000.0], rel=1e-3)
+
 
 def test_a_profile_without_a_transformer_has_no_tree(ruskel):
     assert compile_tree(ruskel) is None

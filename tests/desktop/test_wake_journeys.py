@@ -4,6 +4,7 @@ from PySide6.QtCore import Qt
 
 from bench_lamp.desktop.app import build
 from bench_lamp.desktop.look import load_fonts
+from bench_lamp.plan.cold_items import cold_items
 from bench_lamp.plan.gates import gates
 
 
@@ -65,6 +66,21 @@ def test_a_wrong_fuse_stops_the_wake_up_until_it_is_mended(open_bench):
     hands.enter("3 A slow")
     hands.shortcut("Alt+3")
     assert hands.title == "Once round the bench"
+
+
+def test_an_electrolytic_is_watched_by_the_linked_meter(open_bench):
+    hands = open_bench()
+    hands.session.open_job("QH-030/1", "cold")
+    hands.settle()
+    hands.session.look_at("capacitor:C1")
+    assert hands.title == "Watch C1 charge"
+    assert hands.measure() == "C1"
+    logged = hands.state.series["C1"]
+    assert logged.meter == "simulated meter"
+    assert list(logged.values) == sorted(logged.values)
+    word = next(i.word for i in cold_items(hands.session.situation) if i.target == "C1")
+    assert word.is_done
+    assert not word.is_bad, word.text
 
 
 def test_pins_are_tapped_and_the_chip_turned_over(open_bench, qtbot):

@@ -25,6 +25,8 @@ class Request:
     swapped: bool = False
     #: Blocks and connectors that were mended since; a simulated board heeds it.
     mended: frozenset[str] = frozenset()
+    #: Moments after the leads touch, for ohms on a capacitor that charges; empty for one reading.
+    seconds: tuple[float, ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -35,6 +37,8 @@ class Shown:
     value: float
     #: Value of the last digit, in the same unit; 0 for a tone.
     resolution: float = 0.0
+    #: What it showed at each moment of a series, in ohms; the value is the last.
+    series: tuple[float, ...] = ()
 
 
 class Instrument(Protocol):

@@ -4,14 +4,14 @@ Its truth may be another model than the dictionary's: wider tolerances, leaks on
 net, other severities, and now and then a misread point.
 """
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
 from bench_lamp.bench.instrument import InstrumentError, Request, Shown
-from bench_lamp.board.blocks import FuseBlock, Load, Switch
+from bench_lamp.board.blocks import Decoupling, FuseBlock, Load, Reservoir, Switch
 from bench_lamp.circuit import PowerTree
-from bench_lamp.circuit.cold import cold_ohms
+from bench_lamp.circuit.cold import charging_ohms, cold_ohms
 from bench_lamp.circuit.compile import Part
 from bench_lamp.circuit.elements import Array
 from bench_lamp.circuit.faults import Fault
@@ -25,6 +25,8 @@ COUNTS = 6000
 SCALES = {"dc": (0.6, 1000.0), "ac": (0.6, 750.0), "ohm": (600.0, 6e7)}
 #: Leads and clips on ohms.
 LEAD_OHMS = 0.2
+#: What the meter's voltage stands behind on ohms.
+METER_OHMS = 1000.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -74,6 +76,9 @@ class SimulatedBoard:
             )
         if self._chance.random() < self.truth.misread:
             net = str(self._chance.choice([n for p in self.tree.parts for n in p.nets]))
+        if request.seconds:
+            each = [self._digits("ohm", ohms) for ohms in self._charging(net, request)]
+            return replace(each[-1], series=tuple(shown.value for shown in each))
         return self._digits(request.kind, self._value(net, request))
 
     def _value(self, net: str, request: Request) -> float:
@@ -92,6 +97,20 @@ class SimulatedBoard:
         if request.kind == "dc":
             return 0.0 if part.is_ac[i] else part.sign[i] * volts
         return float(volts / np.sqrt(2) if part.is_ac[i] else ripple / SAWTOOTH)
+
+    def _charging(self, net: str, request: Request) -> list[float]:
+        """Return ohms while the capacitors of a net charge through the meter, beside its load."""
+        number = self.tree.part_of(net)
+        assert number is not None
+        part = self.tree.parts[number]
+        values = self._values(number, part, request)
+        farads = sum(float(values.farads[b.id][0]) if isinstance(b, Reservoir) else b.value
+                     for b in part.blocks if isinstance(b, Reservoir | Decoupling) and b.net == net)  # fmt: skip
+        shown = charging_ohms(
+            np.array(request.seconds), farads, source_ohms=METER_OHMS,
+            beside_ohms=self._value(net, request),
+        )  # fmt: skip
+        return [float(ohms) for ohms in shown]
 
     def _digits(self, kind: str, value: float) -> Shown:
         """Return a value as the meter shows it: the smallest range that holds it."""

@@ -78,7 +78,7 @@ def judge_charging(
         return ChargingVerdict(
             word="unclear", sentence="Steady: what is beside it hides its charging."
         )
-    if any(b < a for a, b in itertools.pairwise(ohms)):
+    if any(b < 0.98 * a - 1.0 for a, b in itertools.pairwise(ohms)):
         return ChargingVerdict(
             word="unclear",
             sentence="It falls and rises: still charged, or a bad contact. Discharge, and again.",

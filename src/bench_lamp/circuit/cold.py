@@ -76,11 +76,14 @@ def _between(block: Block, values: Values, lead: str) -> Array:
     return values.series.get(block.id, np.zeros(len(values.open_v)))
 
 
-def charging_ohms(seconds: Array, farads: float, *, source_ohms: float) -> Array:
+def charging_ohms(
+    seconds: Array, farads: float, *, source_ohms: float, beside_ohms: float = np.inf
+) -> Array:
     """Return what an ohmmeter shows while a reservoir charges, in ohms.
 
-    The meter is a steady voltage behind `source_ohms`; it shows V/I of what it charges,
-    R·(e^(t/RC) − 1), rising from 0 and whatever its voltage.
+    The meter is a steady voltage V behind R, and shows R·v/(V − v) of what it charges:
+    alone R·(e^(t/RC) − 1), whatever its voltage; with `beside_ohms` Rp across it,
+    v/V = Rp/(R + Rp)·(1 − e^(−t/τ)) with τ = C·(R ∥ Rp), and it ends at Rp.
 
     Examples
     --------
@@ -88,5 +91,9 @@ def charging_ohms(seconds: Array, farads: float, *, source_ohms: float) -> Array
     >>> ohms.round(1).tolist()
     [0.0, 1718.3]
     """
-    result: Array = source_ohms * np.expm1(seconds / (source_ohms * farads))
+    leak = 1.0 / beside_ohms
+    share = 1.0 / (1.0 + source_ohms * leak)
+    left = np.exp(-seconds * (1.0 / source_ohms + leak) / farads)
+    with np.errstate(divide="ignore"):
+        result: Array = source_ohms * share * (1 - left) / (1 - share * (1 - left))
     return result

@@ -54,9 +54,10 @@ class RoundPicture(Painted):
 
     def _column(self, painter: QPainter, box: QRectF, name: str, items: list[ColdItem]) -> float:
         look = self.look
-        done = sum(i.is_done for i in items)
+        counted = [i for i in items if i.is_counted]
+        done = sum(i.is_done for i in counted)
         head = QRectF(box.left(), 2, box.width(), look.px(24))
-        self.line(painter, head, f"{name}  {done} of {len(items)}", (14, 600), "text")
+        self.line(painter, head, f"{name}  {done} of {len(counted)}", (14, 600), "text")
         y = head.bottom() + 2
         for item in items:
             has_words = bool(item.word.text) or item.is_favourite

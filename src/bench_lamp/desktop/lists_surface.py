@@ -27,7 +27,10 @@ class SwapPicture(Painted):
         """Show what was done in this job."""
         state = situation.state
         self._swaps = tuple((r.part, r.out, r.fitted) for r in state.replaced)
-        self._actions = tuple(f"{a.target} {a.action}" for a in state.actions)
+        self._actions = (
+            *(f"{a.target} {a.action}" for a in state.mended),
+            *(f"{name} is out, for test" for name in sorted(state.out)),
+        )
         self.setAccessibleName(
             "; ".join([*(f"{p}: {o} to {f}" for p, o, f in self._swaps), *self._actions])
         )

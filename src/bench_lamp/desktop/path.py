@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QFont, QFontMetrics, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
 from bench_lamp.desktop.look import Look
@@ -107,7 +107,7 @@ class StagePath(QWidget):
             )
             return
         painter.setPen(look.colour(ink))
-        font = look.font(13, 600)
+        font = QFont(look.font(13, 600))
         font.setPixelSize(13)
         painter.setFont(font)
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, str(number))

@@ -111,6 +111,47 @@ def _contact(bench: Bench) -> None:
     bench.session.open_job("QH-012/1", "trace")
 
 
+def _press(bench: Bench, key: str) -> None:
+    card = bench.window.page.card.card
+    for choice in card.choices if card else ():
+        if choice.key == key:
+            bench.session.choose(choice)
+            break
+    _settle(bench)
+
+
+def _cold(bench: Bench) -> None:
+    """Five fuses toned, the row swept, and the chip's pins tapped but not yet logged."""
+    bench.session.open_job("QH-030/1", "cold")
+    _settle(bench)
+    for _ in range(5):
+        _press(bench, "1")
+    bench.session.answer("none")
+    _settle(bench)
+    _type(bench, "1 10")
+
+
+_WAKE = {"TP5": "5.8", "R5": "10.9", "AC5": "9.1", "AR": "17.2", "A5": "8.1", "G5": "5.06",
+         "M5": "-5.02", "G12": "12.1"}  # fmt: skip
+
+
+def _wake(bench: Bench) -> None:
+    """Through the gates by keys and readings, to the one that stops."""
+    bench.session.answer("1 10")
+    bench.session.go("wake")
+    _settle(bench)
+    while (card := bench.window.page.card.card) and card.title != "It stops here":
+        if card.entry is None:
+            _press(bench, "1")
+        else:
+            bench.session.answer(_WAKE[card.entry.target])
+            _settle(bench)
+
+
+def _rules(bench: Bench) -> None:
+    bench.session.toggle_rules()
+
+
 def _intake(bench: Bench) -> None:
     bench.session.open_job("QH-009/1", "intake")
     _settle(bench)
@@ -142,6 +183,9 @@ VIEWS: dict[str, Callable[[Bench], None]] = {
     "trace-contact": _contact,
     "trace-short": _short,
     "trace-history": _history,
+    "cold": _cold,
+    "wake": _wake,
+    "house-rules": _rules,
     "intake": _intake,
     "swap": _swap,
     "prove": _prove,

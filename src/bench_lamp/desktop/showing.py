@@ -99,7 +99,7 @@ class Showing(QObject):
     def _situation_of(self, job: str) -> Situation:
         found = self.book.situation(job, self.meter)
         if job != self.job:
-            return found
+            return replace(found, rules=self.rules)
         self.mind.attend(job, found)
         return replace(
             self.mind.fill(found, self.replay),
@@ -250,6 +250,7 @@ class Showing(QObject):
         self.changed.emit()
 
     def _clear(self) -> None:
+        self.is_ruling = False
         self.asks_power = False
         self.replay = None
         self._keep(focus="", draft={}, wants_ripple=False)

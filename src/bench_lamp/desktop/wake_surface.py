@@ -8,6 +8,7 @@ from bench_lamp.desktop.glyphs import draw_glyph
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.painted import WRAP, Painted
 from bench_lamp.desktop.surfaces import Headed
+from bench_lamp.plan.discharge import charge_lines
 from bench_lamp.plan.gates import GateView, current_gate, gates
 from bench_lamp.plan.situation import Situation
 
@@ -28,10 +29,16 @@ class GatesPicture(Painted):
         super().__init__(look, parent)
         self._gates: tuple[GateView, ...] = ()
         self._open: GateView | None = None
+        self._charges: tuple[tuple[str, str, str], ...] = ()
 
-    def show_gates(self, found: tuple[GateView, ...], picked: GateView | None) -> None:
-        """Show the plan, with one gate opened."""
-        self._gates, self._open = found, picked
+    def show_gates(
+        self,
+        found: tuple[GateView, ...],
+        picked: GateView | None,
+        held: tuple[tuple[str, str, str], ...],
+    ) -> None:
+        """Show the plan, with one gate opened, and what holds a charge."""
+        self._gates, self._open, self._charges = found, picked, held
         self.setAccessibleName(
             "; ".join(f"gate {g.number} {g.gate.name} {g.status}" for g in found)
         )
@@ -45,12 +52,15 @@ class GatesPicture(Painted):
         y = self._draw_line(painter)
         if self._open is not None:
             y = self._draw_gate(painter, y, self._open)
+            y = self._draw_charges(painter, y)
         self.keep_height(y + 8)
 
     def _draw_line(self, painter: QPainter) -> float:
         look = self.look
         pitch = (self.width() - 16) / max(len(self._gates), 1)
         middle, radius = float(look.px(26)), float(look.px(15))
+        names = max((look.wrapped_height(g.gate.name, (13, 600), int(pitch) - 6)
+                     for g in self._gates), default=0)  # fmt: skip
         for index, gate in enumerate(self._gates):
             x = 8 + pitch * (index + 0.5)
             token, verdict, word = _LOOK[gate.status]
@@ -58,7 +68,9 @@ class GatesPicture(Painted):
                 painter.setPen(
                     QPen(look.colour("within" if gate.status != "waiting" else "groove"), 2)
                 )
-                painter.drawLine(QPointF(x - pitch + radius, middle), QPointF(x - radius, middle))
+                painter.drawLine(
+                    QPointF(x - pitch + radius + 2, middle), QPointF(x - radius - 2, middle)
+                )
             spot = QRectF(x - radius, middle - radius, 2 * radius, 2 * radius)
             self.targets[f"gate:{gate.gate.id}"] = QRectF(x - pitch / 2, 0, pitch, look.px(110))
             painter.setPen(QPen(look.colour(token), 2))
@@ -78,7 +90,7 @@ class GatesPicture(Painted):
                     ink,
                     flags=int(Qt.AlignmentFlag.AlignCenter),
                 )
-            room = QRectF(x - pitch / 2 + 3, middle + radius + 5, pitch - 6, look.px(36))
+            room = QRectF(x - pitch / 2 + 3, middle + radius + 5, pitch - 6, names)
             painter.setFont(look.font(13, 600 if gate.status in {"here", "failed"} else 500))
             painter.setPen(look.colour("dim" if gate.status == "waiting" else "text"))
             painter.drawText(room, CENTRE, gate.gate.name)
@@ -86,7 +98,7 @@ class GatesPicture(Painted):
             on = "on: " + ", ".join(gate.gate.on) if gate.gate.on else ""
             self.line(painter, under, word or on, (12, 600), token if word else "dim",
                       flags=int(Qt.AlignmentFlag.AlignCenter))  # fmt: skip
-        return middle + radius + look.px(72)
+        return middle + radius + names + look.px(36)
 
     def _draw_gate(self, painter: QPainter, y: float, gate: GateView) -> float:
         look = self.look
@@ -102,6 +114,30 @@ class GatesPicture(Painted):
         left = self._words(painter, y, 8, self.width() * 0.44, gate)
         right = self._readings(painter, y, self.width() * 0.48, gate)
         return max(left, right)
+
+    def _draw_charges(self, painter: QPainter, y: float) -> float:
+        """Draw what holds a charge after switching off."""
+        look, left = self.look, 8.0
+        y += look.px(10)
+        painter.setPen(QPen(look.colour("groove"), 1))
+        painter.drawLine(QPointF(left, y), QPointF(self.width() - left, y))
+        y += look.px(8)
+        head = QRectF(left, y, self.width(), look.px(26))
+        self.line(
+            painter, head, "Holds a charge when it is off; rings and watch off", (14, 600), "text"
+        )
+        y = head.bottom() + 2
+        row = look.px(22)
+        for part, holds, bled in self._charges:
+            self.line(
+                painter, QRectF(left, y, look.px(74), row), part, (14, 600), "text", names=True
+            )
+            room = QRectF(left + look.px(78), y, look.px(170), row)
+            self.line(painter, room, holds, (14, 500), "text")
+            rest = QRectF(room.right() + 6, y, self.width() - room.right() - 14, row)
+            self.line(painter, rest, bled, (13, 400), "dim")
+            y += row
+        return y
 
     def _words(self, painter: QPainter, y: float, x: float, width: float, gate: GateView) -> float:
         look = self.look
@@ -167,4 +203,5 @@ class WakeSurface(Headed):
         found = gates(situation)
         picked = next((g for g in found if f"gate:{g.gate.id}" == situation.focus), None)
         self.subtitle.setText("power in stages, each gated by the one before")
-        self.picture.show_gates(found, picked or current_gate(situation) or found[-1])
+        shown = picked or current_gate(situation) or found[-1]
+        self.picture.show_gates(found, shown, charge_lines(situation))

@@ -25,6 +25,8 @@ ActionWord = Literal[
     "reseated", "cleaned", "cut", "reflowed", "adjusted", "removed for test", "refitted",
     "link opened", "link closed",
 ]  # fmt: skip
+#: Actions that put a part right, as a new one would; the others are undone before hand-back.
+MENDING: frozenset[ActionWord] = frozenset({"reseated", "cleaned", "reflowed", "adjusted", "cut"})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -1,11 +1,12 @@
 """`JobState`: everything that is known of one job at one moment. Immutable."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import datetime
 
 from bench_lamp.board.profile import MeterMode
 from bench_lamp.journal.events import (
+    MENDING,
     ActionDone,
     CheckNoted,
     Event,
@@ -79,7 +80,7 @@ class JobState:
     complaint: str = ""
     came_with: str = ""
     #: `selector`, `sticker` and `fuse` to what was seen there.
-    mains: Mapping[str, str] = None  # type: ignore[assignment]
+    mains: Mapping[str, str] = field(default_factory=dict)
     findings: tuple[Finding, ...] = ()
     power: PowerState = PowerState()
     readings: tuple[Reading, ...] = ()
@@ -89,26 +90,26 @@ class JobState:
     out: frozenset[str] = frozenset()
     actions: tuple[ActionDone, ...] = ()
     replaced: tuple[PartReplaced, ...] = ()
-    marks: Mapping[Stage, Mark] = None  # type: ignore[assignment]
+    marks: Mapping[Stage, Mark] = field(default_factory=dict)
     notes: tuple[str, ...] = ()
     advice: tuple[str, ...] = ()
     closed_at: datetime | None = None
     closed_proved: bool = False
     #: What was found in the fuse holders, what beeped, and the charging series, by target.
-    fuses: Mapping[str, str] = None  # type: ignore[assignment]
-    swept: Mapping[str, tuple[str, ...]] = None  # type: ignore[assignment]
-    series: Mapping[str, SeriesTaken] = None  # type: ignore[assignment]
+    fuses: Mapping[str, str] = field(default_factory=dict)
+    swept: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+    series: Mapping[str, SeriesTaken] = field(default_factory=dict)
     #: The last word on each cold check, and on each gate.
-    checks: Mapping[str, CheckNoted] = None  # type: ignore[assignment]
-    gates: Mapping[str, tuple[GateMarked, ...]] = None  # type: ignore[assignment]
+    checks: Mapping[str, CheckNoted] = field(default_factory=dict)
+    gates: Mapping[str, tuple[GateMarked, ...]] = field(default_factory=dict)
     #: Id of the last event that changed the hardware; empty when none did.
     last_change: str = ""
     tape: tuple[Logged, ...] = ()
 
-    def __post_init__(self) -> None:
-        for name in ("mains", "marks", "fuses", "swept", "series", "checks", "gates"):
-            if getattr(self, name) is None:
-                object.__setattr__(self, name, {})
+    @property
+    def mended(self) -> tuple[ActionDone, ...]:
+        """What was put right without a new part; not what was only taken off for a test."""
+        return tuple(a for a in self.actions if a.action in MENDING)
 
     def latest(self, target: str, mode: MeterMode, *, fresh: bool = False) -> Reading | None:
         """Return the last standing reading there; `fresh` leaves out stale ones."""

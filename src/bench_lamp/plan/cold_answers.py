@@ -11,11 +11,12 @@ from bench_lamp.checks.junction import identify
 from bench_lamp.journal.events import CheckNoted, FuseFitted, ReadingTaken, SeriesTaken, Swept
 from bench_lamp.logic import judge_pins
 from bench_lamp.plan.card import Accepted, Answer, Entry, Refused
-from bench_lamp.plan.cold_items import ColdItem, current_item, in_parallel
+from bench_lamp.plan.cold_items import ColdItem, current_item
 from bench_lamp.plan.cold_verdicts import (
     BRIDGED,
     MISSING,
     capacitance_verdict,
+    in_parallel,
     junction_target,
     junctions_of,
 )
@@ -47,7 +48,11 @@ def take_cold(situation: Situation, entry: Entry, text: str, *, source: str = ""
         return Refused(what="No check is under the lamp", mend="Pick one with ↑ ↓.")
     takers = {"fuse": _take_fuse, "row": _take_row, "chip": _take_chip, "charge": _take_charge,
               "unknown": _take_unknown}  # fmt: skip
-    return takers[entry.field](situation, item.target, text)
+    answer = takers[entry.field](situation, item.target, text)
+    if isinstance(answer, Accepted) and source:
+        logged = (replace(b, meter=source) if isinstance(b, SeriesTaken) else b for b in answer.log)
+        return replace(answer, log=tuple(logged))
+    return answer
 
 
 def _goes_on(situation: Situation, item: ColdItem, entry: Entry) -> bool:

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from bench_lamp.board import TestPoint
-from bench_lamp.board.blocks import Decoupling, FuseBlock, Rectifier, Reservoir, block_label
+from bench_lamp.board.blocks import FuseBlock, Rectifier, Reservoir, block_label
 from bench_lamp.plan.cold_verdicts import (
     Word,
     capacitor_word,
@@ -42,6 +42,11 @@ class ColdItem:
     word: Word
     #: The reasoning suspects it, or another check points at it.
     is_favourite: bool
+
+    @property
+    def is_counted(self) -> bool:
+        """Whether it belongs to the round: a part met by chance does not."""
+        return self.kind != "unknown"
 
     @property
     def is_done(self) -> bool:
@@ -178,15 +183,6 @@ def _capacitors(situation: Situation) -> list[ColdItem]:
     ]  # fmt: skip
 
 
-def in_parallel(situation: Situation, block: Reservoir) -> float:
-    """Return what else the profile has across a reservoir, in farads: it adds in circuit."""
-    return sum(
-        b.value
-        for b in situation.profile.power
-        if isinstance(b, Reservoir | Decoupling) and b.net == block.net and b.id != block.id
-    )
-
-
 def _coils(situation: Situation) -> list[ColdItem]:
     return [
         _item(situation, "coil", "ohm", c.id, f"{c.id}, {c.name}", c.place, coil_word(situation, c))
@@ -206,7 +202,7 @@ def current_item(situation: Situation) -> ColdItem | None:
 
 def progress(situation: Situation) -> tuple[int, int]:
     """Return how many checks are done, and how many there are."""
-    found = [i for i in cold_items(situation) if i.kind != "unknown"]
+    found = [i for i in cold_items(situation) if i.is_counted]
     return sum(i.is_done for i in found), len(found)
 
 

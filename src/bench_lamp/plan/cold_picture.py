@@ -6,8 +6,13 @@ from typing import Literal
 
 from bench_lamp.board.blocks import Reservoir
 from bench_lamp.checks.charging import SOURCE_OHMS
-from bench_lamp.plan.cold_items import ColdItem, current_item, in_parallel
-from bench_lamp.plan.cold_verdicts import capacitor_verdict, junction_verdict, junctions_of
+from bench_lamp.plan.cold_items import ColdItem, current_item
+from bench_lamp.plan.cold_verdicts import (
+    capacitor_verdict,
+    in_parallel,
+    junction_verdict,
+    junctions_of,
+)
 from bench_lamp.plan.situation import Situation
 
 PinState = Literal["plain", "expected", "found", "expected and found", "missing"]

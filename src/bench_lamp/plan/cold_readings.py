@@ -8,9 +8,9 @@ from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice, Entry, Lead, Outcome
 from bench_lamp.plan.cold_items import (
     ColdItem,
-    in_parallel,
 )
 from bench_lamp.plan.cold_verdicts import (
+    in_parallel,
     junction_target,
     junctions_of,
     ohms_read,
@@ -131,7 +131,7 @@ def capacitor_card(situation: Situation, item: ColdItem) -> Card:
         cautions=cautions.for_hands_in(situation),
         leads=(Lead(kind="red", text=f"{block.id}, the + lead"), Lead(kind="black", text=f"{block.id}, the − lead"),
                Lead(kind="meter", text="ohms, or capacitance"), *where(item)),
-        entry=Entry(kind="text", field="charge", hint="1.2k 3k 7k 15k · 8.1 mF"),
+        entry=Entry(kind="text", field="charge", target=block.id, hint="1.2k 3k 7k 15k · 8.1 mF"),
         outcomes=(
             Outcome(reads="rises, slower", means=f"as {block.value * 1e6:g}\u202fµF would"),
             Outcome(reads="steady, low", means="shorted or leaky, or a short beside it"),

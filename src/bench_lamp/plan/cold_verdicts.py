@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from statistics import median
 
 from bench_lamp.board import TestPoint
-from bench_lamp.board.blocks import FuseBlock, Reservoir
+from bench_lamp.board.blocks import Decoupling, FuseBlock, Reservoir
 from bench_lamp.board.hardware import Coil, OutputRow, PinMap
 from bench_lamp.checks.charging import ChargingVerdict, judge_capacitance, judge_charging
 from bench_lamp.checks.coil import judge_coil
@@ -36,7 +36,7 @@ class Word:
     is_bad: bool = False
 
 
-TODO = Word()
+NOT_YET = Word()
 
 
 def wanted_fuse(situation: Situation, fuse: FuseBlock) -> str:
@@ -79,7 +79,7 @@ def fuse_word(situation: Situation, fuse: FuseBlock) -> Word:
 def row_word(situation: Situation, row: OutputRow) -> Word:
     """Judge a sweep: which transistors beeped and should not."""
     if row.id not in situation.state.swept:
-        return TODO
+        return NOT_YET
     beeped = situation.state.swept[row.id]
     extra = [p for p in beeped if p not in row.beeps]
     missing = [p for p in row.beeps if p not in beeped]
@@ -101,7 +101,7 @@ def row_word(situation: Situation, row: OutputRow) -> Word:
 def chip_word(situation: Situation, chip: PinMap) -> Word:
     """Judge a pin map by its patterns."""
     if chip.id not in situation.state.swept:
-        return TODO
+        return NOT_YET
     verdict = judge_pins(chip.pins, chip.low, map(int, situation.state.swept[chip.id]))
     shape = {"as expected": "within", "wrong reference": "noisy"}.get(verdict.word, "absent")
     return Word(text=verdict.sentence, verdict=shape, is_done=verdict.word != "wrong reference",
@@ -110,7 +110,7 @@ def chip_word(situation: Situation, chip: PinMap) -> Word:
 
 def switch_word() -> Word:
     """A switch has only the technician's own word."""
-    return TODO
+    return NOT_YET
 
 
 def junctions_of(situation: Situation, part: str) -> tuple[str, ...]:
@@ -154,7 +154,7 @@ def junction_word(situation: Situation, part: str) -> Word:
     verdicts = {j: judge for j in junctions_of(situation, part)
                 if (judge := junction_verdict(situation, part, j)).word != "half read"}  # fmt: skip
     if not verdicts:
-        return TODO
+        return NOT_YET
     all_of_them = len(verdicts) == len(junctions_of(situation, part))
     bad = [j for j, v in verdicts.items() if v.word in {"shorted", "open"} and not _blocks(j, v)]
     odd = [j for j, v in verdicts.items() if v.word == "leaky"]
@@ -186,7 +186,7 @@ def ohms_word(situation: Situation, point: TestPoint) -> Word:
     """Judge a rail's ohms, both polarities, against the model."""
     one, other = (ohms_read(situation, point, swapped=s) for s in (False, True))
     if one is None:
-        return TODO
+        return NOT_YET
     texts = [engineering(r.value, "Ω", resolution=r.resolution) for r in (one, other) if r]
     text = " / ".join(texts)
     if one.value < SHORT_OHM:
@@ -214,10 +214,17 @@ def peers_ohms(situation: Situation, point: TestPoint) -> tuple[float, int] | No
     return (median(found), len(found)) if found else None
 
 
+def in_parallel(situation: Situation, block: Reservoir) -> float:
+    """Return what else the profile has across a reservoir, in farads: it adds in circuit."""
+    return sum(
+        b.value
+        for b in situation.profile.power
+        if isinstance(b, Reservoir | Decoupling) and b.net == block.net and b.id != block.id
+    )
+
+
 def capacitor_verdict(situation: Situation, block: Reservoir) -> ChargingVerdict | None:
     """Judge an electrolytic by its charging, or by its capacitance in circuit."""
-    from bench_lamp.plan.cold_items import in_parallel
-
     beside = in_parallel(situation, block)
     series = situation.state.series.get(block.id)
     if series is not None:
@@ -235,7 +242,7 @@ def capacitor_word(situation: Situation, block: Reservoir) -> Word:
     """Judge an electrolytic; nothing here proves it good."""
     verdict = capacitor_verdict(situation, block)
     if verdict is None:
-        return TODO
+        return NOT_YET
     shape = {
         "charges": "within",
         "unclear": "noisy",
@@ -252,7 +259,7 @@ def coil_word(situation: Situation, coil: Coil) -> Word:
     """Judge a coil by its ohms."""
     reading = situation.readings.get((coil.id, "ohm"))
     if reading is None or reading.is_stale:
-        return TODO
+        return NOT_YET
     verdict = judge_coil(reading.value, coil.ohms, coil.driver)
     text = engineering(reading.value, "Ω", resolution=reading.resolution)
     linked = f"; {coil.driver} with it" if verdict.word in {"short", "low"} and coil.driver else ""

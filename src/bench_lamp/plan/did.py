@@ -1,10 +1,9 @@
 """“I did something else”: any test or isolation step, as one says it at the bench."""
 
 from bench_lamp.board.blocks import FuseBlock, Switch
-from bench_lamp.journal.events import ActionDone, PowerConfirmed, ReadingTaken
+from bench_lamp.journal.events import MENDING, ActionDone, PowerConfirmed, ReadingTaken
 from bench_lamp.plan.card import Accepted, Answer, Card, Entry, Refused
 from bench_lamp.plan.entry import take_reading
-from bench_lamp.plan.facts import MENDING
 from bench_lamp.plan.intake import read_finding
 from bench_lamp.plan.probe import UNITS, point_on
 from bench_lamp.plan.situation import Situation

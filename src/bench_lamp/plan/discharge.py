@@ -75,3 +75,19 @@ def discharge_words(situation: Situation) -> tuple[str, ...]:
         f"{CHARGE_V:g}\u202fV in {exact(c.seconds, 's', figures=2)}, at {exact(c.watts, 'W', figures=2)} to begin with."
         for c in bad
     )
+
+
+def charge_lines(situation: Situation) -> tuple[tuple[str, str, str], ...]:
+    """Return for the four that hold most: part, volts and energy, and time down to 30 V."""
+    ohms = situation.profile.wake.bleeder if situation.profile.wake else BLEEDER_OHM
+    bled = f"under {CHARGE_V:g}\u202fV in"
+    return tuple(
+        (
+            c.block,
+            f"{exact(c.volts, 'V', figures=3)}, {exact(c.joules, 'J', figures=2)}",
+            f"{exact(ohms, 'Ω')}: {bled} {exact(c.seconds, 's', figures=2)}"
+            if c.seconds
+            else f"under {CHARGE_V:g}\u202fV already",
+        )
+        for c in charges(situation)[:4]
+    )

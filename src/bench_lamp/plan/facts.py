@@ -5,14 +5,11 @@ from dataclasses import replace
 from bench_lamp.board import Profile
 from bench_lamp.board.blocks import Reservoir
 from bench_lamp.journal import JobState, Reading
-from bench_lamp.journal.events import ActionWord
 from bench_lamp.plan.judged import reading_text
 from bench_lamp.reason.clues import Clue, Facts
 from bench_lamp.reason.menu import TestKind
 from bench_lamp.units import UnitError, parse_quantity
 
-#: Actions that put a part right, as a new one would.
-MENDING: frozenset[ActionWord] = frozenset({"reseated", "cleaned", "reflowed", "adjusted", "cut"})
 KINDS: dict[str, TestKind] = {"dc V": "dc", "ac V": "ac", "ohm": "ohm", "tone": "tone"}
 
 
@@ -56,9 +53,7 @@ def set_aside(state: JobState) -> tuple[Reading, ...]:
 
 def mended_in(state: JobState) -> frozenset[str]:
     """Return the parts and connectors that were replaced or put right in this job."""
-    return frozenset(r.part for r in state.replaced) | {
-        a.target for a in state.actions if a.action in MENDING
-    }
+    return frozenset(r.part for r in state.replaced) | {a.target for a in state.mended}
 
 
 def _clue(reading: Reading) -> Clue | None:

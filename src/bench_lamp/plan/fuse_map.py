@@ -133,6 +133,10 @@ def nothing_to_trace(situation: Situation) -> Card:
     bad = bad_points(situation)
     if bad:
         names = ", ".join(p.id for p in bad)
+        if situation.profile.power and situation.insight is None:
+            return Card(
+                id="trace-none", title=f"Trace {names}", why=("Its circuit is not weighed yet.",)
+            )
         return Card(
             id="trace-none",
             title=f"Nothing on the list explains {bad[0].id}",

@@ -1,11 +1,15 @@
 """What the linked instrument is asked for: the measurement that the lit card wants."""
 
 from bench_lamp.bench.instrument import Request, Shown
+from bench_lamp.board.blocks import Reservoir
 from bench_lamp.circuit import Condition
 from bench_lamp.journal.events import ReadingTaken
 from bench_lamp.plan.card import Accepted, Card
 from bench_lamp.plan.facts import KINDS, mended_in
 from bench_lamp.plan.situation import Situation
+
+#: Moments at which a charging series is read, in seconds after the leads touch.
+SERIES_S = (1.0, 2.0, 3.0, 5.0, 8.0, 12.0)
 
 
 def request_for(situation: Situation, card: Card) -> Request | None:
@@ -15,6 +19,12 @@ def request_for(situation: Situation, card: Card) -> Request | None:
     if card.tone and not state.power.is_live:
         return Request(kind="tone", target=card.tone, condition=condition, mended=mended_in(state))
     entry = card.entry
+    if entry is not None and entry.field == "charge" and not state.power.is_live:
+        block = situation.profile.block(entry.target)
+        if not isinstance(block, Reservoir):
+            return None
+        return Request(kind="ohm", target=block.net, condition=condition, mended=mended_in(state),
+                       seconds=SERIES_S)  # fmt: skip
     if entry is None or entry.kind != "reading" or entry.mode not in KINDS:
         return None
     point = situation.profile.point(entry.target)
@@ -35,6 +45,11 @@ def shown_text(shown: Shown) -> str:
     >>> shown_text(Shown(value=5.0812, resolution=0.001)), shown_text(Shown(value=float("inf")))
     ('5.081', 'OL')
     """
+    if shown.series:
+        return " ".join(
+            f"{t:g}:{'OL' if ohms == float('inf') else f'{ohms:.{0 if ohms >= 100 else 1}f}'}"
+            for t, ohms in zip(SERIES_S, shown.series, strict=True)
+        )
     if shown.value == float("inf"):
         return "OL"
     places = max(len(f"{shown.resolution:.10f}".rstrip("0").partition(".")[2]), 0)

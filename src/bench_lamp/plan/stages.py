@@ -175,12 +175,14 @@ def _trace(situation: Situation) -> _View:
     if insight is not None and insight.called is not None:
         return "needs you", f"{insight.called.block} {percent(insight.called.odds)}"
     count = sum(1 for s in found if s.odds is None or s.odds >= LIKELY)
+    if insight is None and not count:
+        return "needs you", ""
     word = "suspect" if insight is None else "likely"
     return "needs you", f"{count} {word}{'s' if count != 1 and word == 'suspect' else ''}"
 
 
 def _swap(situation: Situation) -> _View:
-    count = len(situation.state.replaced) + len(situation.state.actions)
+    count = len(situation.state.replaced) + len(situation.state.mended)
     return ("done", f"{count} logged") if count else ("not begun", "")
 
 

@@ -74,7 +74,7 @@ def make_sheet(situation: Situation) -> Sheet:
         ),
         readings=tuple(_row(situation, p) for p in profile.test_points if _read(situation, p)),
         replaced=tuple((r.part, r.out, r.fitted) for r in state.replaced),
-        actions=tuple(f"{a.target} {a.action}" for a in state.actions),
+        actions=tuple(f"{a.target} {a.action}" for a in state.mended),
         proof=("Proved: " if prove.is_proved(situation) else "Not proved: ") + proof + ".",
         open_ends=open_ends(situation) if state.closed_at is None else (),
         advice=state.advice,
