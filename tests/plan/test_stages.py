@@ -1,5 +1,7 @@
 """Each stage's card and answers, the path, and where the work goes on."""
 
+from dataclasses import replace
+
 import pytest
 
 from bench_lamp.journal.events import (
@@ -270,7 +272,10 @@ def test_trace_says_when_there_is_nothing_or_nothing_left(live_job):
     for part in ("BR3", "C3"):
         live_job.log(PartReplaced(part=part, out="", fitted=""))
     live_job.read(E=15.0)
-    assert card_for("trace", live_job.situation()).title == "Nothing on the list explains E"
+    found = live_job.situation()
+    assert card_for("trace", found).title == "Trace E", "its circuit is not weighed yet"
+    treeless = replace(found, profile=replace(found.profile, power=()))
+    assert card_for("trace", treeless).title == "Nothing on the list explains E"
 
 
 def test_a_low_rail_asks_for_its_ripple_first(live_job):

@@ -206,6 +206,9 @@ class ColdCanvas(Painted):
                 painter, QRectF(4, y - 9, look.px(52), 18), text, (12, 400), "dim", flags=CENTRE
             )
 
+        end = QRectF(plot.right() + 4, plot.bottom() - 9, look.px(34), 18)
+        self.line(painter, end, picture.longest, (12, 400), "dim")
+
         def at(point: tuple[float, float]) -> QPointF:
             return QPointF(
                 plot.left() + point[0] * plot.width(), plot.bottom() - point[1] * plot.height()

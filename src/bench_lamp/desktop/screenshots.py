@@ -137,8 +137,7 @@ _WAKE = {"TP5": "5.8", "R5": "10.9", "AC5": "9.1", "AR": "17.2", "A5": "8.1", "G
 
 def _wake(bench: Bench) -> None:
     """Through the gates by keys and readings, to the one that stops."""
-    bench.session.answer("1 10")
-    bench.session.go("wake")
+    bench.session.open_job("QH-030/1", "wake")
     _settle(bench)
     while (card := bench.window.page.card.card) and card.title != "It stops here":
         if card.entry is None:

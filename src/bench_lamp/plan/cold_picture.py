@@ -61,6 +61,8 @@ class ChargePicture:
     #: From 0 to 1 each way; time along, ohms upwards on a logarithmic scale.
     points: tuple[tuple[float, float], ...]
     expected: tuple[tuple[float, float], ...]
+    #: Time at the right end.
+    longest: str
     sentence: str
 
 
@@ -151,6 +153,7 @@ def _charge(situation: Situation, item: ColdItem) -> ChargePicture | None:
         title=item.title,
         points=tuple(_placed(t, HEAD if v < 0 else v, longest) for t, v in taken),
         expected=tuple(_placed(t, v, longest) for t, v in expected),
+        longest=f"{longest:g}\u202fs",
         sentence=verdict.sentence if verdict else "the line is what the marked value would do",
     )
 
