@@ -18,6 +18,8 @@ power:
   - {id: X1, kind: inlet, to: line, volts: 230 V}
   - {id: F1, kind: fuse, from: line, to: mains, rating: 3 A slow}
   - {id: T1, kind: transformer, from: mains, to: {sec: 12 V}}
+"""
+RAW = """\
   - {id: F2, kind: fuse, from: sec, to: ac, rating: 5 A slow}
   - {id: BR1, kind: bridge, from: ac, to: raw}
   - {id: C1, kind: reservoir, net: raw, value: 4700 uF, rating: 35 V}
@@ -25,17 +27,23 @@ power:
 
 
 @pytest.fixture
-def supply(tmp_path):
-    """Return a maker of a rectified 12 V supply with more blocks behind it."""
+def rig(tmp_path):
+    """Return a maker of a one-winding tree from a few lines of profile."""
 
     def make(*lines: str):
         path = tmp_path / "rig.board.yaml"
-        path.write_text(HEAD + "".join(f"  - {{{line}}}\n" for line in lines))
+        path.write_text(HEAD + "".join(lines))
         tree = compile_tree(load_profile(path))
         assert tree is not None
         return tree
 
     return make
+
+
+@pytest.fixture
+def supply(rig):
+    """Return a maker of a rectified 12 V supply with more blocks behind it."""
+    return lambda *lines: rig(RAW, *(f"  - {{{line}}}\n" for line in lines))
 
 
 @pytest.fixture

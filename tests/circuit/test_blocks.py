@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.optimize import brentq
 
-from bench_lamp.board import ProfileError, load_profile
+from bench_lamp.board import ProfileError
 from bench_lamp.circuit import Condition
 from bench_lamp.circuit.cold import cold_ohms
 from bench_lamp.circuit.compile import DIODE_V, MAINS_HZ, sense_of
@@ -194,13 +194,9 @@ def test_decoupling_shorts_by_what_it_is_made_of(supply):
         ("id: D1, kind: dummy load, net: raw, ohms: many", "power[6]", "many"),
     ],
 )
-def test_a_wrong_block_is_named_with_its_line(tmp_path, line, field, mend):
-    from .conftest import HEAD
-
-    path = tmp_path / "rig.board.yaml"
-    path.write_text(f"{HEAD}  - {{{line}}}\n")
+def test_a_wrong_block_is_named_with_its_line(supply, line, field, mend):
     with pytest.raises(ProfileError) as caught:
-        load_profile(path)
+        supply(line)
     text = str(caught.value)
     assert field in text
     assert mend in text

@@ -8,7 +8,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
-from bench_lamp.board import Profile, load_profile
 from bench_lamp.circuit import compile_tree
 from bench_lamp.circuit.cold import charging_ohms, cold_ohms
 from bench_lamp.circuit.compile import DIODE_V, MAINS_HZ
@@ -18,36 +17,11 @@ from bench_lamp.circuit.faults import case_values, faults_of
 from bench_lamp.circuit.solve import solve_part
 from bench_lamp.circuit.values import draw_values, mains_draws, repeated
 
-HEAD = """\
-format: bench-lamp board 1
-id: rig
-name: rig
-test_points: []
-power:
-  - {id: X1, kind: inlet, to: line, volts: 230 V}
-  - {id: F1, kind: fuse, from: line, to: mains, rating: 3 A slow}
-  - {id: T1, kind: transformer, from: mains, to: {sec: 12 V}}
-"""
 RAW = """\
   - {id: F2, kind: fuse, from: sec, to: ac, rating: 5 A slow}
   - {id: BR1, kind: bridge, from: ac, to: raw}
   - {id: C1, kind: reservoir, net: raw, value: 4700 uF, rating: 35 V}
 """
-
-
-@pytest.fixture
-def rig(tmp_path):
-    """Return a maker of a one-winding tree from a few lines of profile."""
-
-    def make(*lines: str):
-        path = tmp_path / "rig.board.yaml"
-        path.write_text(HEAD + "".join(lines))
-        profile: Profile = load_profile(path)
-        tree = compile_tree(profile)
-        assert tree is not None
-        return tree
-
-    return make
 
 
 def solved(tree, fault: str = ""):

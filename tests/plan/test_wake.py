@@ -107,15 +107,19 @@ def test_a_whole_wake_up_ends_awake_with_everything_on(cold_job):
     assert path(cold_job.situation())[2].note == "awake"
 
 
+def stop_at_logic(job, **more: float):
+    """Pass the first gates, and read the logic rail low at the third."""
+    wake(job, until="logic")
+    for _ in range(6):
+        if card_for("wake", job.situation()).entry is not None:
+            break
+        press(job, "1")
+    job.read(A=3.9, **more)
+
+
 def test_readings_carry_what_was_off_and_the_reasoning_hears_it(cold_job, hunted):
     """5 V fell from 5.05 to 3.9 when J2 went on: that is evidence against the logic board."""
-    wake(cold_job, until="logic")
-    for _ in range(6):
-        card = card_for("wake", cold_job.situation())
-        if card.entry is not None:
-            break
-        press(cold_job, "1")
-    cold_job.read(A=3.9, L1=3.85, B=9.4)
+    stop_at_logic(cold_job, L1=3.85, B=9.4)
     situation = hunted(cold_job)
     before = [c for c in situation.insight.facts.clues if c.target == "logic5" and "J2" in c.out]
     assert before
@@ -125,12 +129,7 @@ def test_readings_carry_what_was_off_and_the_reasoning_hears_it(cold_job, hunted
 
 
 def test_nothing_behind_a_failed_gate_is_offered_until_it_is_mended(cold_job):
-    wake(cold_job, until="logic")
-    for _ in range(6):
-        if card_for("wake", cold_job.situation()).entry is not None:
-            break
-        press(cold_job, "1")
-    cold_job.read(A=3.9)
+    stop_at_logic(cold_job)
     card = card_for("wake", cold_job.situation())
     assert card.title == "It stops here"
     assert "A 3.90 V, low" in plain(card.cautions[0])
@@ -144,12 +143,7 @@ def test_nothing_behind_a_failed_gate_is_offered_until_it_is_mended(cold_job):
 
 
 def test_going_on_against_a_stop_is_logged_and_stays_visible(cold_job):
-    wake(cold_job, until="logic")
-    for _ in range(6):
-        if card_for("wake", cold_job.situation()).entry is not None:
-            break
-        press(cold_job, "1")
-    cold_job.read(A=3.9)
+    stop_at_logic(cold_job)
     press(cold_job, "9")
     assert gates(cold_job.situation())[2].status == "overridden"
     assert "3.90" in gates(cold_job.situation())[2].reason

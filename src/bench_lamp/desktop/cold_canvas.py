@@ -137,14 +137,7 @@ class ColdCanvas(Painted):
 
     def _junctions(self, painter: QPainter, picture: JunctionPicture) -> None:
         look = self.look
-        self.line(
-            painter,
-            QRectF(8, 0, self.width() - 16, look.px(24)),
-            picture.title,
-            (14, 600),
-            "text",
-            names=True,
-        )
+        self._head(painter, picture.title)
         for index, (red, black, verdict, words) in enumerate(picture.junctions):
             y = look.px(34) + index * look.px(34)
             middle = y + look.px(13)
@@ -167,6 +160,10 @@ class ColdCanvas(Painted):
             room = QRectF(left + look.px(72), y, self.width() - left - look.px(80), look.px(26))
             self.line(painter, room, words, (13, 400), "text" if verdict else "dim")
 
+    def _head(self, painter: QPainter, title: str) -> None:
+        room = QRectF(8, 0, self.width() - 16, self.look.px(24))
+        self.line(painter, room, title, (14, 600), "text", names=True)
+
     def _diode(self, painter: QPainter, x: float, y: float, verdict: str) -> None:
         """The diode's sign, forwards from left to right."""
         size = self.look.px(11)
@@ -187,14 +184,7 @@ class ColdCanvas(Painted):
 
     def _charge(self, painter: QPainter, picture: ChargePicture) -> None:
         look = self.look
-        self.line(
-            painter,
-            QRectF(8, 0, self.width() - 16, look.px(24)),
-            picture.title,
-            (14, 600),
-            "text",
-            names=True,
-        )
+        self._head(painter, picture.title)
         plot = QRectF(look.px(60), look.px(28), self.width() - look.px(90), look.px(112))
         painter.setPen(QPen(look.colour("groove"), 1))
         painter.drawRect(plot)
