@@ -69,6 +69,87 @@ def test_a_bad_place_is_named_with_line_field_and_mend(tmp_path, old, new, line,
     assert problems[0].field.startswith(field)
 
 
+HARDWARE = """\
+mains_fuse: F1
+boards: {main: Main board}
+rows:
+  - {id: row, name: outputs, black: frame, parts: [Q1, Q2, Q3], beeps: [Q3]}
+pin_maps:
+  - {id: U14, name: driver, pins: 16, ground: 8, low: [8]}
+wake:
+  gates:
+    - {id: supply, name: Supply alone}
+    - {id: all, name: The machine, on: [F1]}
+"""
+
+
+@pytest.mark.parametrize(
+    ("old", "new", "line", "field", "says"),
+    [
+        pytest.param(
+            "mains_fuse: F1", "mains_fuse: F7", 14, "mains_fuse", "known are: F1", id="fuse"
+        ),
+        pytest.param(
+            "black: frame, parts",
+            "black: star, parts",
+            17,
+            "rows[0].black",
+            "known are: frame",
+            id="ground",
+        ),
+        pytest.param(
+            "beeps: [Q3]", "beeps: [Q9]", 17, "rows[0].beeps", "known are: Q1, Q2, Q3", id="row"
+        ),
+        pytest.param(
+            "low: [8]", "low: [8, 17]", 19, "pin_maps[0].low", "not on a package of 16", id="pin"
+        ),
+        pytest.param(
+            "ground: 8", "ground: 0", 19, "pin_maps[0].low", "pin 0 is not", id="ground-pin"
+        ),
+        pytest.param(
+            "on: [F1]", "on: [J9]", 23, "wake.gates[1].on", "no connector or fuse", id="gate"
+        ),
+        pytest.param(
+            "mode: dc V,",
+            "mode: dc V, board: attic,",
+            13,
+            "test_points[0].board",
+            "no board",
+            id="board",
+        ),
+        pytest.param(
+            "design: 9..13",
+            "design: 9..13, practice: -12..-10",
+            13,
+            "test_points[0].practice",
+            "check the sign",
+            id="sign",
+        ),
+        pytest.param(
+            "id: A, name: raw",
+            "id: sec, name: raw",
+            13,
+            "test_points[0].id",
+            "rename one",
+            id="name-clash",
+        ),
+        pytest.param("to: raw}", "to: sec}", 10, "power[3]", "T1 feeds the net", id="fed-twice"),
+    ],
+)
+def test_hardware_that_cannot_be_is_named_with_its_mend(tmp_path, old, new, line, field, says):
+    text = SMALL + HARDWARE
+    text = text.replace("black: frame, mode: dc V,", "black: frame, mode: dc V, board: main,")
+    assert load_profile(write(tmp_path, text)).rows[0].beeps == ("Q3",)
+    text = text.replace(", board: main" if "attic" in new else "\0", "", 1)
+    assert old in text
+    with pytest.raises(ProfileError) as caught:
+        load_profile(write(tmp_path, text.replace(old, new, 1)))
+    message = str(caught.value)
+    assert f"line {line}" in message, message
+    assert field in message
+    assert says in message
+
+
 def test_all_bad_places_come_at_once(tmp_path):
     text = (
         SMALL.replace("design: 9..13", "design: x")

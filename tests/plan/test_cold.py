@@ -1,5 +1,6 @@
 """The cold round: its order, each kind of check, and what it says must be mended."""
 
+import math
 from dataclasses import replace
 
 import pytest
@@ -293,6 +294,7 @@ def test_house_rules_change_what_the_cards_ask_for(cold_job):
         "cold", cold_job.situation(focus="capacitor:C2", rules={"electrolytics": "on sight"})
     )
     assert sight.why[0].startswith("House rule")
+    assert sight.runners[0].draft == {"part": "C2"}
     leg = card_for(
         "cold", cold_job.situation(focus="junction:BR2", rules={"in circuit": "lift a leg"})
     )
@@ -327,4 +329,20 @@ def test_reservoirs_are_known_by_what_they_were_read_at(cold_job, hunted):
     cold_job.switch("live")
     cold_job.read(E=36.0)
     assert {c.block: c for c in charges(hunted(cold_job))}["C3"].volts == 36.0
+    cold_job.switch("live")
+    cold_job.read(E=math.inf)
+    held = {c.block: c for c in charges(cold_job.situation())}["C3"].volts
+    assert held == cold_job.situation().profile.block("C3").rating, "an overload: as marked"
     assert by_name["C4"].volts > 140
+
+
+@pytest.mark.parametrize(
+    ("year", "says", "replaces"),
+    [(1981, "About 45 years: it is replaced", True), (2002, "About 24 years: the test decides", False),
+     (2001, "About 25 years: it is replaced", True), (None, "names no year", False)],
+)  # fmt: skip
+def test_electrolytics_by_age_are_judged_by_the_year_of_the_kind(cold_job, year, says, replaces):
+    situation = cold_job.situation(focus="capacitor:C2", rules={"electrolytics": "by age"})
+    card = card_for("cold", replace(situation, profile=replace(situation.profile, year=year)))
+    assert says in card.why[0]
+    assert bool(card.runners) is replaces

@@ -77,14 +77,14 @@ def cold_job(job):
 def test_the_plan_comes_from_the_profile(job):
     found = gates(job.situation())
     assert [g.gate.id for g in found] == [
-        "supply", "load", "logic", "displays", "driver", "outputs", "coils", "machine",
+        "supply", "load", "logic", "displays", "driver", "lighting", "lamps", "coils", "machine",
     ]  # fmt: skip
     assert found[0].off == {"J2", "J3", "J4", "J5", "J6", "F3"}
-    assert [g.status for g in found] == ["here", *["waiting"] * 7]
+    assert [g.status for g in found] == ["here", *["waiting"] * 8]
     assert {r.point.id for r in found[0].readings} == {"A", "B", "P", "C", "Q", "G", "H", "K"}
     assert {r.point.id for r in found[2].readings} >= {"A", "L1"}
-    assert "F3" in found[5].off, "the coil fuse stays out until its own gate"
-    assert {r.point.id for r in found[6].readings} == {"E", "D2"}
+    assert "F3" in found[6].off, "the coil fuse stays out until its own gate"
+    assert {r.point.id for r in found[7].readings} == {"E", "D2"}
     straight = gates(job.situation(rules={"wake-up": "straight on"}))
     assert [g.gate.name for g in straight] == ["Straight on"]
 
@@ -135,7 +135,7 @@ def test_nothing_behind_a_failed_gate_is_offered_until_it_is_mended(cold_job):
     assert "A 3.90 V, low" in plain(card.cautions[0])
     assert [c.key for c in card.choices] == ["1", "2", "3", "9"]
     later = [g.status for g in gates(cold_job.situation())][3:]
-    assert later == ["waiting"] * 5
+    assert later == ["waiting"] * 6
     cold_job.log(PartReplaced(part="C112", out="x", fitted="y"))
     assert current_gate(cold_job.situation()).status == "here", (
         "mended: its readings are stale, so read anew"

@@ -87,6 +87,8 @@ class Profile(FromFile):
     name: str
     test_points: tuple[TestPoint, ...]
     maker: str = ""
+    #: When the kind was made, for the age of its electrolytics; None where nobody knows.
+    year: int | None = None
     #: What the owner wants to be known about the profile's figures.
     about: str = ""
     grounds: Mapping[str, Ground] = None  # type: ignore[assignment]

@@ -22,6 +22,9 @@ from bench_lamp.plan.probe import span
 from bench_lamp.plan.situation import Situation
 from bench_lamp.units import band_text, engineering
 
+#: From this age on, the school "by age" replaces an electrolytic untested, in years.
+OLD_YEARS = 25
+
 
 def where(item: ColdItem) -> tuple[Lead, ...]:
     """Say where a check is."""
@@ -120,10 +123,9 @@ def capacitor_card(situation: Situation, item: ColdItem) -> Card:
     why = ["In circuit this is good to a factor of three, and never proves a capacitor good."]
     if beside:
         why.append(f"{beside * 1e6:g}\u202fµF more is beside it on the same net: it adds.")
-    if rule(situation, "electrolytics") == "on sight":
-        why.insert(
-            0, "House rule: old electrolytics are replaced on sight. The test is for the record."
-        )
+    replaced, reason = replaced_by_rule(situation)
+    if reason:
+        why.insert(0, reason)
     return Card(
         id="",
         title=f"Watch {block.id} charge",
@@ -139,7 +141,27 @@ def capacitor_card(situation: Situation, item: ColdItem) -> Card:
         ),
         why_heading="One reading a second, or t:Ω",
         why=tuple(why),
+        runners=(
+            Choice(key="Alt+r", text=f"House rule: replace {block.id}, log it under Swap", go="swap",
+                   draft={"part": block.id}),
+        ) if replaced else (),
     )  # fmt: skip
+
+
+def replaced_by_rule(situation: Situation) -> tuple[bool, str]:
+    """Return whether the shop replaces electrolytics untested, and why or why not."""
+    school = rule(situation, "electrolytics")
+    if school == "on sight":
+        return True, "House rule: replaced on sight. The test is for the record."
+    made, opened = situation.profile.year, situation.state.opened_at
+    if school != "by age":
+        return False, ""
+    if made is None or opened is None:
+        return False, "House rule: by age, but the profile names no year: test it."
+    age = opened.year - made
+    is_old = age >= OLD_YEARS
+    then = "it is replaced; the test is for the record." if is_old else "the test decides."
+    return is_old, f"House rule: by age. About {age} years: {then}"
 
 
 def coil_card(situation: Situation, item: ColdItem) -> Card:

@@ -60,7 +60,10 @@ def _volts(situation: Situation, block: Reservoir) -> float:
     for point in situation.profile.test_points:
         if point.net == block.net and point.mode == "dc V":
             reading = situation.readings.get((point.id, "dc V"))
-            return abs(reading.value) if reading and reading.power == "live" else abs(point.nominal)
+            if reading is None or reading.power != "live":
+                return abs(point.nominal)
+            over = max(block.rating or 0.0, abs(point.nominal))
+            return over if math.isinf(reading.value) else abs(reading.value)
     if situation.insight and block.net in situation.insight.expected:
         return max(map(abs, situation.insight.expected[block.net]))
     return block.rating or 0.0

@@ -42,6 +42,8 @@ def exact(value: float, unit: str, *, figures: int = 6) -> str:
     >>> exact(0.012, "F")
     '12\u202fmF'
     """
+    if math.isinf(value):
+        return "OL"
     power = _power(value)
     scaled = Decimal(repr(value)).scaleb(-power)
     text = f"{float(scaled):.{figures}g}"

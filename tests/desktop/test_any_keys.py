@@ -1,0 +1,101 @@
+"""Any keys and clicks, in any order, through the real window: nothing breaks, nobody is hurt."""
+
+import random
+
+import pytest
+from PySide6.QtCore import QPointF, Qt
+
+from bench_lamp.desktop.painted import Painted
+from bench_lamp.journal import fold
+from bench_lamp.journal.reader import JournalReader
+from bench_lamp.plan.gates import gates
+from bench_lamp.plan.stages import STAGES, card_for
+
+WORDS = (
+    "5.05", "-5.1", "OL", "0", "12k", "none", "3 8", "1 10", "0.55", "R22", "F4", "C1", "J2 off",
+    "1:1.2k 3:7k 5:9k", "3 A slow", "bridged", "2 C1", "twin E 37.8", "lamp_drv 4.1 ohm", "Ω?",
+    "99999999", "J3 on", "power off", "bulged C2", "8.1 mF", "red key, two screws",
+)  # fmt: skip
+KEYS = (Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Escape)
+SHORTCUTS = (
+    *(f"Alt+{n}" for n in range(1, 9)), "Ctrl+P", "Ctrl+Z", "Ctrl+Shift+Z", "Ctrl+H", "Ctrl+L",
+    "Ctrl+R", "Ctrl+D", "F5", "F6", "F7", "F8", "F9", "Alt+O", "Alt+S", "Ctrl++", "Ctrl+-",
+)  # fmt: skip
+COLD = {"ohm", "diode", "tone"}
+
+
+def act(hands, chance: random.Random, qtbot) -> str:
+    """Do one thing that a hand can do, and return what it was."""
+    what = chance.choice(["digit", "digit", "words", "key", "shortcut", "shortcut", "click"])
+    if what == "digit":
+        digit = chance.choice("1234569")
+        hands.type(digit)
+        return digit
+    if what == "words":
+        words = chance.choice(WORDS)
+        for character in words:
+            hands.press(Qt.Key.Key_unknown, text=character)
+        hands.press(Qt.Key.Key_Return)
+        return words
+    if what == "key":
+        key = chance.choice(KEYS)
+        hands.press(key)
+        return key.name
+    if what == "shortcut":
+        sequence = chance.choice(SHORTCUTS)
+        hands.shortcut(sequence)
+        return sequence
+    return click(hands, chance, qtbot)
+
+
+def click(hands, chance: random.Random, qtbot) -> str:
+    """Press on anything that a picture of the stage lets one press on."""
+    seen = [w for w in hands.page.findChildren(Painted) if w.isVisible() and w.targets]
+    if not seen:
+        return "nothing to click"
+    canvas = chance.choice(sorted(seen, key=lambda w: type(w).__name__))
+    name = chance.choice(sorted(canvas.targets))
+    box = canvas.targets[name]
+    spot: QPointF = box.center()
+    qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=spot.toPoint())
+    return f"{type(canvas).__name__} {name}"
+
+
+def unsafe(hands) -> str:
+    """Say what is wrong with the journal or with what any stage would ask for now."""
+    situation = hands.session.situation
+    state = situation.state
+    for reading in state.readings:
+        if reading.mode in COLD and reading.power == "live":
+            return f"{reading.mode} on {reading.target} taken live"
+    is_live = state.power.is_live
+    for stage in STAGES if is_live else ():
+        entry = card_for(stage, situation).entry
+        if entry is not None and entry.kind == "reading" and entry.mode in COLD:
+            return f"{stage} asks for {entry.mode} on a live board"
+    behind = False
+    for gate in gates(situation):
+        if behind and gate.status in {"here", "failed"}:
+            return f"gate {gate.number} is under way behind one that is not passed"
+        behind = behind or gate.status not in {"passed", "overridden"}
+    return ""
+
+
+@pytest.mark.parametrize(
+    ("job", "seed"),
+    [("QH-017/1", 1), ("QH-021/1", 2), ("QH-030/1", 3), ("QH-009/1", 4), ("QH-023/1", 5)],
+)
+def test_any_keys_and_clicks_break_nothing_and_hurt_nobody(open_bench, qtbot, tmp_path, job, seed):
+    hands, chance, done = open_bench(), random.Random(seed), []
+    hands.session.open_job(job)
+    hands.settle()
+    for _ in range(90):
+        done.append(act(hands, chance, qtbot))
+        hands.settle()
+        hands.window.grab()
+        if not hands.session.job:
+            hands.session.open_job(job)
+        assert not unsafe(hands), (unsafe(hands), done[-12:])
+    on_disk = JournalReader(tmp_path / "journal.sqlite").events(job)
+    again = fold(hands.session.situation.profile, on_disk)
+    assert again == hands.state, "what is shown is what stands on the disk"

@@ -1,0 +1,74 @@
+"""House rules: every choice is seen somewhere, and nothing else moves with it."""
+
+import pytest
+
+from bench_lamp.journal.events import Complaint, MainsSeen, PartReplaced
+from bench_lamp.plan.cold_items import cold_items
+from bench_lamp.plan.gates import gates
+from bench_lamp.plan.house_rules import RULES, chosen, rules_card
+from bench_lamp.plan.rails import in_order
+from bench_lamp.plan.stages import STAGES, card_for, suggested
+from bench_lamp.plan.wake_readings import limiter_words, load_words
+
+CHOICES = [(r.key, o.name) for r in RULES for o in r.options[1:]]
+
+
+@pytest.fixture
+def jobs(orrery, library, meter):
+    """Return jobs at several points of the work: new, cold, awake in part, and with a part out."""
+    from tests.conftest import Job
+
+    new, cold, live, swapped = (Job(orrery, meter) for _ in range(4))
+    for job in (new, cold, live, swapped):
+        job.log(MainsSeen(place="fuse", text="3 A slow"), Complaint(text="dead"))
+    cold.switch("discharged")
+    live.switch("live")
+    live.read(A=5.06)
+    swapped.log(PartReplaced(part="C2", out="x", fitted="y"))
+    other = Job(library.get("ardvane-cinder-dunes"), meter)
+    return new, cold, live, swapped, other
+
+
+def everything(jobs, rules):
+    """Return all that is shown under some rules: order, plan, cards."""
+    shown = []
+    for job in jobs:
+        plain = job.situation(rules=rules)
+        shown += [suggested(plain), [p.id for p in in_order(plain)], [g.gate.name for g in gates(plain)],
+                  limiter_words(plain), load_words(plain)]  # fmt: skip
+        shown += [card_for(stage, plain) for stage in STAGES]
+        shown += [
+            card_for("cold", job.situation(rules=rules, focus=i.id)) for i in cold_items(plain)
+        ]
+        shown += [card_for("wake", job.situation(rules=rules, focus=p.id))
+                  for p in job.profile.test_points]  # fmt: skip
+        shown += [card_for("swap", job.situation(rules=rules, draft={"part": part}))
+                  for part in ("U14", "C2", "F4")]  # fmt: skip
+        shown += [card_for("swap", job.situation(rules=rules, draft={"part": "U14", "out": "x"}))]
+    return shown
+
+
+@pytest.mark.parametrize(("key", "option"), CHOICES)
+def test_every_choice_changes_something_that_is_seen(jobs, key, option):
+    assert everything(jobs, {key: option}) != everything(jobs, {})
+
+
+@pytest.mark.parametrize(("key", "option"), CHOICES)
+def test_a_choice_that_is_not_known_is_the_default(key, option):
+    assert chosen({key: option}, key) == option
+    assert chosen({key: option + "!"}, key) == chosen({}, key)
+    card = rules_card({key: option}, key)
+    marked = [c.text for c in card.choices if "chosen" in c.text]
+    assert [text.partition("  ")[0] for text in marked] == [option]
+    assert all(c.note.startswith("for: ") and "against: " in c.note for c in card.choices)
+
+
+def test_the_order_of_the_rails_follows_where_they_are_measured_first(orrery, meter):
+    from tests.conftest import Job
+
+    job = Job(orrery, meter)
+    supply = [p.id for p in in_order(job.situation())]
+    board = [p.id for p in in_order(job.situation(rules={"measure at": "the board"}))]
+    assert sorted(supply) == sorted(board)
+    assert supply.index("A") < supply.index("L1")
+    assert board.index("L1") < board.index("A")
