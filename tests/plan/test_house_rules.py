@@ -2,7 +2,7 @@
 
 import pytest
 
-from bench_lamp.journal.events import Complaint, MainsSeen, PartReplaced
+from bench_lamp.journal.events import ActionDone, Complaint, GateMarked, MainsSeen, PartReplaced
 from bench_lamp.plan.cold_items import cold_items
 from bench_lamp.plan.gates import gates
 from bench_lamp.plan.house_rules import RULES, chosen, rules_card
@@ -26,6 +26,9 @@ def jobs(orrery, library, meter):
     live.read(A=5.06)
     swapped.log(PartReplaced(part="C2", out="x", fitted="y"))
     other = Job(library.get("ardvane-cinder-dunes"), meter)
+    other.log(GateMarked(gate="round", mark="round done"))
+    other.log(*(ActionDone(action="removed for test", target=name) for name in ("J1", "J7")))
+    other.switch("live")
     return new, cold, live, swapped, other
 
 
