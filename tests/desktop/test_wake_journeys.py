@@ -5,7 +5,7 @@ from PySide6.QtCore import Qt
 from bench_lamp.desktop.app import build
 from bench_lamp.desktop.look import load_fonts
 from bench_lamp.plan.cold_items import cold_items
-from bench_lamp.plan.gates import gates
+from bench_lamp.plan.gates import gates, is_awake
 
 
 def test_a_board_from_the_cold_round_to_awake_and_traced(open_bench):
@@ -27,28 +27,46 @@ def test_a_board_from_the_cold_round_to_awake_and_traced(open_bench):
     assert "8 of" in done.accessibleName() or hands.page.surface("cold").subtitle.text().startswith(
         "8 of"
     )
-    hands.shortcut("Alt+3")
-    hands.settle()
-    assert hands.title == "Once round the bench"
-    for _ in range(60):
-        card = hands.card.card
-        if card.title == "It stops here":
-            break
-        if card.entry is not None:
-            hands.measure()
-        else:
-            hands.type("1")
-            hands.settle()
+    wake_up(hands)
     stopped = [(g.gate.id, g.status) for g in gates(hands.session.situation)]
     assert stopped == [
         ("supply", "passed"), ("load", "passed"), ("game", "passed"), ("audio", "failed"),
         ("machine", "waiting"),
     ]  # fmt: skip
     assert hands.title == "It stops here"
-    hands.shortcut("Alt+5")
+    hands.type("1")
     hands.settle()
+    assert hands.session.stage == "trace"
+    assert not hands.state.power.is_live
     suspects = hands.session.situation.insight.suspects
     assert any("J7.1" in title for title, _, _ in suspects[0].members), suspects[0].title
+    hands.shortcut("Alt+6")
+    hands.enter("J7.1")
+    hands.type("2")
+    hands.settle()
+    hands.shortcut("Alt+3")
+    assert hands.title == "It stops here", (
+        "A5 lies before J7: its reading stands until it is read anew"
+    )
+    hands.type("2")
+    hands.settle()
+    wake_up(hands)
+    assert is_awake(hands.session.situation), hands.title
+    assert not hands.state.out
+
+
+def wake_up(hands) -> None:
+    """Go through the gates by the meter, until they are all passed or one stops."""
+    hands.shortcut("Alt+3")
+    hands.settle()
+    for _ in range(60):
+        if hands.title == "It stops here" or is_awake(hands.session.situation):
+            return
+        if hands.card.card.entry is not None:
+            hands.measure()
+        else:
+            hands.type("1")
+            hands.settle()
 
 
 def test_a_wrong_fuse_stops_the_wake_up_until_it_is_mended(open_bench):

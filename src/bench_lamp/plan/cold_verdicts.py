@@ -250,7 +250,7 @@ def capacitor_word(situation: Situation, block: Reservoir) -> Word:
         "much too small": "low",
     }
     return Word(
-        text=verdict.word, verdict=shape.get(verdict.word, "absent"), is_done=verdict.word != "unclear",
+        text=verdict.word, verdict=shape.get(verdict.word, "absent"), is_done=True,
         is_bad=verdict.word in {"short or leaky", "open", "much too small"},
     )  # fmt: skip
 
