@@ -27,6 +27,10 @@ class FeedTree:
         default_factory=dict, compare=False, repr=False
     )
     _ways: dict[str, tuple[Block, ...]] = field(default_factory=dict, compare=False, repr=False)
+    _changed: dict[str, frozenset[str]] = field(default_factory=dict, compare=False, repr=False)
+    _cut: dict[tuple[str, frozenset[str]], bool] = field(
+        default_factory=dict, compare=False, repr=False
+    )
 
     @property
     def nets(self) -> frozenset[str]:
@@ -97,11 +101,13 @@ class FeedTree:
         capacitor, a rectifier, a regulator) drags its own supply down too, up to the fuse
         or winding before it.
         """
-        nets: set[str] = set()
-        for block in self.profile.power:
-            if part_id in (block.id, block.id.partition(".")[0]):
-                nets.update(self._changed_by(block))
-        return self.downstream_nets(nets) if nets else frozenset()
+        if part_id not in self._changed:
+            nets: set[str] = set()
+            for block in self.profile.power:
+                if part_id in (block.id, block.id.partition(".")[0]):
+                    nets.update(self._changed_by(block))
+            self._changed[part_id] = self.downstream_nets(nets) if nets else frozenset()
+        return self._changed[part_id]
 
     def _changed_by(self, block: Block) -> tuple[str, ...]:
         if not block_inputs(block) or isinstance(block, Contact | Transformer):
@@ -121,11 +127,15 @@ class FeedTree:
     def is_cut_off(self, net: str, out: Iterable[str]) -> bool:
         """Whether a net is fed through something that is out: a block or a connector."""
         gone = frozenset(out)
-        return bool(gone) and any(
-            block.id in gone or block.id.partition(".")[0] in gone
-            for block in self.upstream(net)
-            if not isinstance(block, Hanging)
-        )
+        if not gone:
+            return False
+        if (net, gone) not in self._cut:
+            self._cut[net, gone] = any(
+                block.id in gone or block.id.partition(".")[0] in gone
+                for block in self.upstream(net)
+                if not isinstance(block, Hanging)
+            )
+        return self._cut[net, gone]
 
     def supply_point(self, point: TestPoint) -> TestPoint | None:
         """Return the nearest point upstream of a contact on the way to `point`.

@@ -77,6 +77,10 @@ class Bench:
             self.temporary.cleanup()
 
 
+#: Longest that another thread keeps the interpreter while the window wants it, in seconds.
+SWITCH_S = 0.0005
+
+
 def build(
     folder: Path,
     *,
@@ -97,6 +101,8 @@ def build(
     clock : callable
         Tells the time.
     """
+    # A key is never kept waiting for the thinker's thread.
+    sys.setswitchinterval(SWITCH_S)
     library = ProfileLibrary(own=folder / "profiles", cache=cache)
     first: tuple[Event, ...] = ()
     known: tuple[Event, ...] = ()

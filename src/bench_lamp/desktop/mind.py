@@ -3,13 +3,16 @@
 from collections.abc import Callable
 from dataclasses import replace
 
-from PySide6.QtCore import QObject, Signal, Slot
+from PySide6.QtCore import QObject, QTimer, Signal, Slot
 
 from bench_lamp.board.blocks import Transformer
 from bench_lamp.plan.facts import facts_of, fitted_profile
 from bench_lamp.plan.insight import Insight, Moment
 from bench_lamp.plan.situation import Situation
 from bench_lamp.reason.clues import Facts
+
+#: Wait before the thinking starts, in milliseconds: the answer to a key is painted first.
+PAUSE_MS = 80
 
 
 class Mind(QObject):
@@ -31,6 +34,10 @@ class Mind(QObject):
         self.share = 0.0
         self._token = 0
         self._request: object = None
+        self._pause = QTimer(self)
+        self._pause.setSingleShot(True)
+        self._pause.setInterval(PAUSE_MS)
+        self._pause.timeout.connect(self.ask)
         self._asked: tuple[str, Facts] | None = None
         self._insight: Insight | None = None
         self._moments: tuple[Moment, ...] = ()
@@ -51,7 +58,8 @@ class Mind(QObject):
         self.is_thinking = True
         self.share = 0.0
         self._request = (self._token, fitted_profile(situation.profile, situation.state), facts)
-        self.ask()
+        self.want(self._token)
+        self._pause.start()
 
     def ask(self) -> None:
         """Send the open request; once more when nobody listened the first time."""

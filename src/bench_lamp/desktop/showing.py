@@ -63,6 +63,7 @@ class Showing(QObject):
         self._ids = IdMaker(clock_ms=lambda: round(self.clock().timestamp() * 1000))
         self._after: dict[str, Accepted] = {}
         self._situation: Situation | None = None
+        self._before: Situation | None = None
         self._typed, self._again = "", ""
         self._is_asking = False
         self.mind = Mind()
@@ -101,7 +102,7 @@ class Showing(QObject):
         if job != self.job:
             return replace(found, rules=self.rules)
         self.mind.attend(job, found)
-        return replace(
+        shown = replace(
             self.mind.fill(found, self.replay),
             skipped=self.skipped,
             focus=self.focus,
@@ -109,6 +110,8 @@ class Showing(QObject):
             rules=self.rules,
             wants_ripple=self.wants_ripple,
         )
+        self._before = shown.recalling(self._before)
+        return shown
 
     def shelf(self, words: str = "") -> tuple[shelf.ShelfCard, ...]:
         """Return the shelf, or what of it matches."""

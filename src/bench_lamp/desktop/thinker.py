@@ -50,8 +50,9 @@ class Thinker(QObject):
         from bench_lamp.plan.thinking import history, think
 
         self.thought.emit(token, think(engine, profile, facts))
-        if token == self.wanted:
-            self.recalled.emit(token, history(engine, profile, facts))
+        moments = history(engine, profile, facts, go_on=lambda: token == self.wanted)
+        if moments:
+            self.recalled.emit(token, moments)
 
     def _engine(self, profile: Profile) -> "Engine | None":
         seconds = {p.net: p.seconds for p in profile.test_points}

@@ -104,12 +104,12 @@ def _plan(situation: Situation) -> tuple[Gate, ...]:
 
 def _view(situation: Situation, number: int, gate: Gate, later: tuple[Gate, ...]) -> GateView:
     off = frozenset(name for g in later for name in g.on)
-    points = _points(situation, gate, off)
+    points, began = _points(situation, gate, off), _began(situation, gate)
     marks = [m.mark for m in situation.state.gates.get(gate.id, ())]
     since = marks[::-1].index("failed") if "failed" in marks else len(marks)
     return GateView(
         number=number, gate=gate, status="waiting", off=off,
-        readings=tuple(_read(situation, p, gate, off) for p in points),
+        readings=tuple(_read(situation, p, off, frozenset(gate.on), began) for p in points),
         stray=tuple((name, _stray(situation, name)) for name in gate.stray),
         signs_seen=not gate.signs or "signs seen" in marks[len(marks) - since :],
         reason=next((m.reason for m in reversed(situation.state.gates.get(gate.id, ())) if m.reason), ""),
@@ -147,14 +147,14 @@ def _points(situation: Situation, gate: Gate, off: frozenset[str]) -> tuple[Test
     return tuple(p for p in fed if p.net in touched)
 
 
-def _read(situation: Situation, point: TestPoint, gate: Gate, off: frozenset[str]) -> GateReading:
+def _read(
+    situation: Situation, point: TestPoint, off: frozenset[str], on: frozenset[str], began: str
+) -> GateReading:
     """Return the last reading that was taken live in this gate's condition, judged in it."""
-    later = off
     found = next(
         (r for r in reversed(situation.state.readings)
          if r.target == point.id and r.mode == point.mode and r.power == "live"
-         and not r.is_stale and later <= r.out and not (r.out & frozenset(gate.on))
-         and r.event > _began(situation, gate)),
+         and not r.is_stale and off <= r.out and not r.out & on and r.event > began),
         None,
     )  # fmt: skip
     band = band_here(situation, point, off)
@@ -170,6 +170,8 @@ def _read(situation: Situation, point: TestPoint, gate: Gate, off: frozenset[str
 
 def _began(situation: Situation, gate: Gate) -> str:
     """Return the event after which a gate's readings count: its last failure, if it had one."""
+    if all(m.mark != "failed" for m in situation.state.gates.get(gate.id, ())):
+        return ""
     for logged in reversed(situation.state.tape):
         body = logged.event.body
         is_it = body.kind == "gate" and body.gate == gate.id and body.mark == "failed"

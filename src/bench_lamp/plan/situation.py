@@ -62,6 +62,16 @@ class Situation:
         """What was worked out of this situation already; see `remembered`."""
         return {}
 
+    def recalling(self, earlier: "Situation | None") -> "Situation":
+        """Take over what an earlier situation worked out, when only what is picked differs.
+
+        Nothing that is `remembered` depends on focus, draft, skipped cards or the ripple key.
+        """
+        same = ("profile", "state", "meter", "rules", "insight", "is_thinking", "moments")
+        if earlier is not None and all(getattr(self, n) is getattr(earlier, n) for n in same):
+            self.memory.update(earlier.memory)
+        return self
+
     @cached_property
     def readings(self) -> Mapping[tuple[str, MeterMode], Reading]:
         """The last standing reading by target and mode."""

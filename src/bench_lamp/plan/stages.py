@@ -141,6 +141,8 @@ def _intake(situation: Situation) -> _View:
 
 
 def _cold(situation: Situation) -> _View:
+    if not cold_items.is_begun(situation):
+        return ("done" if situation.state.marks.get("cold") == "done" else "not begun"), ""
     done, total = cold_items.progress(situation)
     if not total:
         return "not begun", ""
@@ -152,6 +154,8 @@ def _cold(situation: Situation) -> _View:
 
 
 def _wake(situation: Situation) -> _View:
+    if not situation.state.gates and not situation.state.out:
+        return "not begun", ""
     gate = current_gate(situation)
     if gate is None:
         return "done", "awake"

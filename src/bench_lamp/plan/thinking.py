@@ -183,12 +183,16 @@ def _expected(dictionary: Dictionary, condition: Condition) -> dict[str, tuple[f
     return found
 
 
-def history(engine: Engine, profile: Profile, facts: Facts) -> tuple[Moment, ...]:
-    """Return how the odds moved, clue by clue; the first moment is before any."""
+def history(
+    engine: Engine, profile: Profile, facts: Facts, *, go_on: Callable[[], bool] = lambda: True
+) -> tuple[Moment, ...]:
+    """Return how the odds moved, clue by clue, the first before any; empty when told to stop."""
     engine = engine.bent_to(facts.twins)
     moments = []
     sound = engine.groups[-1]
     for count, weighed in enumerate(engine.weigh_each(facts)):
+        if not go_on():
+            return ()
         odds, _ = weighed.posterior.odds()
         shares = group_odds(weighed.posterior, engine.groups)
         titles = _titles(engine, profile, odds, fault_title)
