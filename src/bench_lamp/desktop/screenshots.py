@@ -38,6 +38,7 @@ def take_screenshots(folder: Path, *, cache: Path) -> int:
         load_fonts()
         folder.mkdir(parents=True, exist_ok=True)
         bench = build(Path(name), cache=cache, demo_at=MOMENT, clock=lambda: MOMENT)
+        bench.window.look.moves = False
         bench.window.resize(1280, 800)
         bench.window.show()
         bench.start_store()
