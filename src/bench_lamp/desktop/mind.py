@@ -6,6 +6,7 @@ from dataclasses import replace
 from PySide6.QtCore import QObject, QTimer, Signal, Slot
 
 from bench_lamp.board.blocks import Transformer
+from bench_lamp.journal import JobState
 from bench_lamp.plan.facts import facts_of, fitted_profile
 from bench_lamp.plan.insight import Insight, Moment
 from bench_lamp.plan.situation import Situation
@@ -39,6 +40,7 @@ class Mind(QObject):
         self._pause.setInterval(PAUSE_MS)
         self._pause.timeout.connect(self.ask)
         self._asked: tuple[str, Facts] | None = None
+        self._state: JobState | None = None
         self._insight: Insight | None = None
         self._moments: tuple[Moment, ...] = ()
 
@@ -47,7 +49,9 @@ class Mind(QObject):
         if not any(isinstance(b, Transformer) for b in situation.profile.power):
             self._forget(None)
             return
-        facts = facts_of(situation.state)
+        if self._asked is not None and self._asked[0] == job and self._state is situation.state:
+            return
+        facts, self._state = facts_of(situation.state), situation.state
         if self._asked == (job, facts):
             return
         if self._asked is None or self._asked[0] != job:
