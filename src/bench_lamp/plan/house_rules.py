@@ -78,6 +78,11 @@ RULES: tuple[HouseRule, ...] = (
                 con="Regulators do nothing until it is nearly up.",
             ),
             Option(
+                name="bench supply",
+                pro="Volts and amps are both held, and one rail at a time.",
+                con="What lies before the rail is not tried at all.",
+            ),
+            Option(
                 name="nothing",
                 pro="Readings are true from the first second.",
                 con="The fuse is the only limit.",

@@ -4,6 +4,7 @@ from dataclasses import replace
 from typing import Literal
 
 from bench_lamp.board import TestPoint
+from bench_lamp.board.blocks import Load
 from bench_lamp.journal.events import CheckNoted
 from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice, Entry, Lead
@@ -20,6 +21,9 @@ from bench_lamp.plan.rails import reading_card
 from bench_lamp.plan.situation import Situation
 from bench_lamp.reason.menu import LUG_S, Test
 from bench_lamp.units import band_text, exact
+
+#: Limit of a bench supply, as a share of what the rail's loads draw together.
+LIMIT_SHARE = 1.25
 
 
 def stray_card(gate: GateView, name: str) -> Card:
@@ -90,9 +94,28 @@ def load_words(situation: Situation) -> tuple[str, ...]:
     return tuple(found)
 
 
+def _bench_supply_words(situation: Situation) -> tuple[str, ...]:
+    """Say what a limited bench supply is set to for the first regulated rail that feeds a load."""
+    profile, tree = situation.profile, situation.tree
+    regulated = {b.to for b in profile.power if b.kind == "regulator"}
+    for point in profile.test_points:
+        if point.net in regulated:
+            behind = tree.downstream_nets({point.net})
+            drawn = sum(b.amps for b in profile.power if isinstance(b, Load) and b.net in behind)
+            if drawn:
+                return (
+                    f"Mains off, bench supply on {point.id}: {exact(point.nominal, 'V')}, limit "
+                    f"{exact(LIMIT_SHARE * drawn, 'A', figures=2)}; all on, it draws about "
+                    f"{exact(drawn, 'A', figures=3)}. Nothing before {point.id} can be read.",
+                )
+    return ()
+
+
 def limiter_words(situation: Situation) -> tuple[str, ...]:
     """Say what the shop's limiter should show, and what it does to the readings."""
     wake, how = situation.profile.wake, rule(situation, "limiting")
+    if how == "bench supply":
+        return _bench_supply_words(situation)
     if wake is None or not wake.idle_va or how == "nothing":
         return ()
     volts = next((o.volts for o in situation.profile.mains), 230.0)
