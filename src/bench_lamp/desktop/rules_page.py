@@ -10,7 +10,7 @@ from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.painted import Painted
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.surfaces import Headed
-from bench_lamp.plan.house_rules import RULES, chosen, rules_card
+from bench_lamp.plan.house_rules import RULES, HouseRule, chosen, rules_card
 
 
 class RuleRows(Painted):
@@ -42,26 +42,39 @@ class RuleRows(Painted):
                 painter.drawRoundedRect(box, 7, 7)
             question = QRectF(box.left() + 14, box.top(), box.width() * 0.46, box.height())
             self.line(painter, question, house_rule.question, (16, 500), "text")
-            x = question.right() + 10
-            for option in house_rule.options:
-                is_mine = option.name == chosen(self._rules, house_rule.key)
-                painter.setFont(look.font(14, 600 if is_mine else 400))
-                width = painter.fontMetrics().horizontalAdvance(option.name) + look.px(26)
-                spot = QPointF(x + look.px(7), box.center().y())
-                painter.setPen(QPen(look.colour("lamp" if is_mine else "faint"), 1.5))
-                painter.setBrush(look.colour("lamp") if is_mine else Qt.BrushStyle.NoBrush)
-                painter.drawEllipse(spot, look.px(4), look.px(4))
-                room = QRectF(x + look.px(16), box.top(), width, box.height())
-                self.line(
-                    painter,
-                    room,
-                    option.name,
-                    (14, 600 if is_mine else 400),
-                    "text" if is_mine else "dim",
-                )
-                x += width
+            self._options(painter, box, question.right() + 10, house_rule)
             y += height
         self.keep_height(y + 8)
+
+    def _options(self, painter: QPainter, box: QRectF, left: float, house_rule: HouseRule) -> None:
+        """Draw a rule's options in as many lines as they need."""
+        look, mine = self.look, chosen(self._rules, house_rule.key)
+        lines: list[list[tuple[float, float, str]]] = [[]]
+        x = left
+        for option in house_rule.options:
+            painter.setFont(look.font(14, 600 if option.name == mine else 400))
+            width = float(painter.fontMetrics().horizontalAdvance(option.name) + look.px(26))
+            if lines[-1] and x + width > box.right():
+                lines.append([])
+                x = left
+            lines[-1].append((x, width, option.name))
+            x += width
+        top = box.center().y() - (len(lines) - 1) * look.px(11)
+        for number, line in enumerate(lines):
+            for x, width, name in line:
+                middle = QPointF(x + look.px(7), top + number * look.px(22))
+                self._option(painter, middle, width, name, is_mine=name == mine)
+
+    def _option(
+        self, painter: QPainter, middle: QPointF, width: float, name: str, *, is_mine: bool
+    ) -> None:
+        look = self.look
+        painter.setPen(QPen(look.colour("lamp" if is_mine else "faint"), 1.5))
+        painter.setBrush(look.colour("lamp") if is_mine else Qt.BrushStyle.NoBrush)
+        painter.drawEllipse(middle, look.px(4), look.px(4))
+        room = QRectF(middle.x() + look.px(9), middle.y() - look.px(11), width, look.px(22))
+        step = (14, 600 if is_mine else 400)
+        self.line(painter, room, name, step, "text" if is_mine else "dim")
 
 
 class RulesPage(QWidget):

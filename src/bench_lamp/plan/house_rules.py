@@ -229,7 +229,7 @@ def rules_card(rules: Mapping[str, str], key: str) -> Card:
         why_heading="It changes",
         why=(
             f"{found.changes}.",
-            "The program has no school of its own: both are followed the same.",
+            "The program has no school of its own: each is followed alike.",
         ),
         can_skip=False,
     )
