@@ -1,6 +1,6 @@
-"""Logic: chips and what their pins, lanes and memories say.
+"""Logic: chips and what their pins, lanes, memories and images say.
 
-For: pin-to-ground maps.
+For: pin-to-ground maps, lanes, captures, blinks, grids, displays, levels, ROM images.
 May import: `units`.
 Must not import: any other room.
 """

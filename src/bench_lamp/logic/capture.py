@@ -1,0 +1,238 @@
+"""A capture: levels of several pins over time, from a CSV file, in pieces that fit in memory."""
+
+import io
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from pathlib import Path
+from typing import TYPE_CHECKING, Literal
+
+from bench_lamp.errors import BenchLampError
+
+if TYPE_CHECKING:
+    import numpy as np
+    from numpy.typing import NDArray
+
+Activity = Literal["high", "low", "pulsing", "floating"]
+#: Largest file, most pins, and characters that are read at a time.
+MAX_BYTES, MOST_PINS, PIECE = 512_000_000, 64, 4_000_000
+#: Levels of TTL inputs (JEDEC JESD12-style limits, in volts): below is low, above is high.
+LOW_V, HIGH_V = 0.8, 2.0
+#: Share of samples between the levels from which on a pin is called floating.
+FLOATING_SHARE = 0.05
+
+
+class CaptureError(BenchLampError):
+    """A file that is no capture; the message names the row."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PinTrace:
+    """What one pin did over the capture."""
+
+    name: str
+    #: Shares of the samples, from 0 to 1.
+    high: float
+    low: float
+    between: float
+    edges: int
+    #: Pins that were the same in every sample, although they moved.
+    same_as: tuple[str, ...] = ()
+
+    @property
+    def activity(self) -> Activity:
+        """Return what a logic probe would show.
+
+        >>> PinTrace(name="D0", high=1.0, low=0.0, between=0.0, edges=0).activity
+        'high'
+        """
+        if self.between > FLOATING_SHARE:
+            return "floating"
+        if self.edges:
+            return "pulsing"
+        return "high" if self.high >= self.low else "low"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Capture:
+    """All pins of one file."""
+
+    pins: tuple[PinTrace, ...]
+    rows: int
+    #: Distinct words written and read, where the file has columns for both; at most 4096.
+    pairs: tuple[tuple[int, int], ...] = ()
+
+
+def read_capture(
+    path: Path, *, progress: Callable[[float], bool] = lambda share: True
+) -> Capture | None:
+    """Read a CSV capture: a first row of names, then numbers; 0 and 1, or volts.
+
+    A column called `time` or `t` is passed over. Columns `w0`, `w1` … and `r0`, `r1` … are
+    taken as written and read, and give write/read pairs as well.
+
+    Parameters
+    ----------
+    path : Path
+        The file; at most `MAX_BYTES`, `MOST_PINS` columns.
+    progress : callable
+        Gets the share that is read; says whether to go on. None is returned when not.
+
+    Raises
+    ------
+    CaptureError
+        When the file cannot be read, is empty, is too large, or a row is not numbers.
+    """
+    try:
+        size = path.stat().st_size
+        if size > MAX_BYTES:
+            raise CaptureError(
+                f"{path.name} has {size / 1e6:.0f} MB", hint="Cut it to 512 MB or less."
+            )
+        with path.open(encoding="utf-8-sig") as file:
+            names = _names(file.readline(), path.name)
+            tally = _Tally(names)
+            for rows, block in _blocks(file, len(names), path.name):
+                tally.add(block)
+                if not progress(min(rows / max(size, 1), 1.0)):
+                    return None
+    except (OSError, UnicodeDecodeError) as exc:
+        raise CaptureError(f"{path.name} cannot be read", hint=str(exc)) from exc
+    if not tally.rows:
+        raise CaptureError(
+            f"{path.name} has no samples", hint="One row of names, then one a sample."
+        )
+    return tally.capture()
+
+
+def _names(line: str, file: str) -> list[str]:
+    names = [n.strip().strip('"') for n in line.rstrip("\r\n").split(",")]
+    if not line.strip():
+        raise CaptureError(f"{file} is empty", hint="Export it again, as CSV with a row of names.")
+    if len(names) < 2 or not any(any(c.isalpha() for c in n) for n in names):
+        raise CaptureError(
+            f"{file}, row 1 has no names of pins",
+            hint="The first row names the columns: time,D0,D1",
+        )
+    if len(names) > MOST_PINS + 1:
+        raise CaptureError(f"{file} has {len(names)} columns", hint=f"At most {MOST_PINS} pins.")
+    if len(set(names)) < len(names):
+        raise CaptureError(
+            f"{file}, row 1 names a pin twice", hint="Give each column its own name."
+        )
+    return names
+
+
+def _blocks(
+    file: io.TextIOBase, columns: int, name: str
+) -> Iterator[tuple[int, "NDArray[np.float32]"]]:
+    """Yield (characters read so far, samples of shape (rows, columns))."""
+    import numpy as np
+
+    read, row = 0, 2
+    while lines := file.readlines(PIECE):
+        read += sum(map(len, lines))
+        kept = [line for line in lines if line.strip()]
+        if kept:
+            try:
+                block = np.loadtxt(kept, delimiter=",", dtype=np.float32, ndmin=2, comments=None)
+            except ValueError as exc:
+                raise _bad_row(lines, columns, row, name) from exc
+            if block.shape[1] != columns or not np.isfinite(block).all():
+                raise _bad_row(lines, columns, row, name)
+            yield read, block
+        row += len(lines)
+
+
+def _bad_row(lines: list[str], columns: int, first: int, name: str) -> CaptureError:
+    """Find the row that is wrong, for the message."""
+    for number, line in enumerate(lines, start=first):
+        cells = line.rstrip("\r\n").split(",")
+        if not line.strip():
+            continue
+        if len(cells) != columns:
+            what = f"{name}, row {number} has {len(cells)} columns, row 1 has {columns}"
+            return CaptureError(what, hint="Every row needs a value for each name.")
+        for cell in cells:
+            try:
+                good = abs(float(cell)) < float("inf")
+            except ValueError:
+                good = False
+            if not good:
+                return CaptureError(
+                    f"{name}, row {number}: “{cell.strip()[:16]}” is no level",
+                    hint="Levels are 0, 1 or volts.",
+                )
+    return CaptureError(f"{name} cannot be read", hint="Export it again as plain CSV.")
+
+
+class _Tally:
+    """What is counted of each pin while the pieces pass."""
+
+    def __init__(self, names: list[str]) -> None:
+        import numpy as np
+
+        self.columns = [i for i, n in enumerate(names) if n.lower() not in {"time", "t", "time_s"}]
+        self.names = [names[i] for i in self.columns]
+        count = len(self.names)
+        self.rows = 0
+        self.sums = np.zeros((3, count))
+        self.edges = np.zeros(count, dtype=np.int64)
+        self.same = np.ones((count, count), dtype=bool)
+        self.last: NDArray[np.bool_] | None = None
+        self.pairs: dict[tuple[int, int], None] = {}
+        self.is_volts = False
+
+    def add(self, block: "NDArray[np.float32]") -> None:
+        import numpy as np
+
+        levels = block[:, self.columns]
+        self.is_volts = self.is_volts or bool((levels[(levels != 0.0) & (levels != 1.0)]).size)
+        low, high = (LOW_V, HIGH_V) if self.is_volts else (0.5, 0.5)
+        is_high = levels >= (high if self.is_volts else 0.5)
+        is_low = levels < low if self.is_volts else ~is_high
+        self.rows += len(levels)
+        self.sums += np.stack([is_high.sum(0), is_low.sum(0), (~is_high & ~is_low).sum(0)])
+        logic = is_high if not self.is_volts else levels > 0.5 * (LOW_V + HIGH_V)
+        joined = logic if self.last is None else np.vstack([self.last, logic])
+        self.edges += (joined[1:] != joined[:-1]).sum(0)
+        self.last = logic[-1:]
+        for i in range(len(self.names)):
+            self.same[i] &= ~(logic[:, i : i + 1] ^ logic).any(axis=0)
+        self._add_pairs(logic)
+
+    def _add_pairs(self, logic: "NDArray[np.bool_]") -> None:
+        import numpy as np
+
+        wrote, came = self._lane("w"), self._lane("r")
+        if not wrote or len(wrote) != len(came) or len(self.pairs) >= 4096:
+            return
+        weights = 1 << np.arange(len(wrote), dtype=np.int64)
+        words = np.stack([logic[:, wrote] @ weights, logic[:, came] @ weights], axis=1)
+        for w, c in np.unique(words, axis=0)[:4096]:
+            self.pairs.setdefault((int(w), int(c)))
+
+    def _lane(self, letter: str) -> list[int]:
+        known = {n.lower(): i for i, n in enumerate(self.names)}
+        found: list[int] = []
+        while f"{letter}{len(found)}" in known:
+            found.append(known[f"{letter}{len(found)}"])
+        return found
+
+    def capture(self) -> Capture:
+        shares = self.sums / self.rows
+        moving = self.edges > 0
+        return Capture(
+            rows=self.rows,
+            pairs=tuple(self.pairs),
+            pins=tuple(
+                PinTrace(
+                    name=name, high=float(shares[0, i]), low=float(shares[1, i]),
+                    between=float(shares[2, i]), edges=int(self.edges[i]),
+                    same_as=tuple(
+                        other for j, other in enumerate(self.names)
+                        if j != i and moving[i] and self.same[i, j]
+                    ),
+                )
+                for i, name in enumerate(self.names)
+            ),
+        )  # fmt: skip
