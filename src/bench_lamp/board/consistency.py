@@ -1,13 +1,12 @@
 """What a profile's parts say of each other: names that must exist, bands that must fit."""
 
 from collections.abc import Iterator
-from difflib import get_close_matches
 
 from bench_lamp.board.blocks import Sense, block_inputs, block_outputs
+from bench_lamp.board.logic_consistency import check_logic
+from bench_lamp.board.naming import Loc, unknown_name
 from bench_lamp.board.profile import Profile
 from bench_lamp.units import Band
-
-Loc = tuple[str | int, ...]
 
 
 def cross_check(profile: Profile) -> Iterator[tuple[Loc, str]]:
@@ -17,9 +16,10 @@ def cross_check(profile: Profile) -> Iterator[tuple[Loc, str]]:
     yield from _feeds(profile)
     yield from _senses(profile)
     yield from _hardware(profile)
+    yield from check_logic(profile)
     if profile.mains_fuse and profile.mains_fuse not in {f.id for f in profile.fuses}:
         known = tuple(f.id for f in profile.fuses)
-        yield ("mains_fuse",), _unknown("fuse", profile.mains_fuse, known)
+        yield ("mains_fuse",), unknown_name("fuse", profile.mains_fuse, known)
 
 
 def _doubles(profile: Profile) -> Iterator[tuple[Loc, str]]:
@@ -32,6 +32,10 @@ def _doubles(profile: Profile) -> Iterator[tuple[Loc, str]]:
         "pin_maps",
         "semiconductors",
         "switches",
+        "chips",
+        "lanes",
+        "images",
+        "self_tests",
     )
     for name in lists:
         seen: set[str] = set()
@@ -46,11 +50,11 @@ def _points(profile: Profile) -> Iterator[tuple[Loc, str]]:
     for index, point in enumerate(profile.test_points):
         here: Loc = ("test_points", index)
         if point.black not in profile.grounds:
-            yield (*here, "black"), _unknown("ground", point.black, tuple(profile.grounds))
+            yield (*here, "black"), unknown_name("ground", point.black, tuple(profile.grounds))
         if nets and point.net not in nets:
-            yield (*here, "net"), _unknown("net", point.net, tuple(nets))
+            yield (*here, "net"), unknown_name("net", point.net, tuple(nets))
         if profile.boards and point.board not in profile.boards:
-            yield (*here, "board"), _unknown("board", point.board, tuple(profile.boards))
+            yield (*here, "board"), unknown_name("board", point.board, tuple(profile.boards))
         if nets and point.id in nets and point.net != point.id:
             yield (
                 (*here, "id"),
@@ -75,10 +79,14 @@ def _hardware(profile: Profile) -> Iterator[tuple[Loc, str]]:
             yield ("pin_maps", index, "low"), f"pin {strange[0]} is not on a package of {chip.pins}"
     for index, row in enumerate(profile.rows):
         if row.black not in profile.grounds:
-            yield ("rows", index, "black"), _unknown("ground", row.black, tuple(profile.grounds))
+            yield (
+                ("rows", index, "black"),
+                unknown_name("ground", row.black, tuple(profile.grounds)),
+            )
         strays = (part for part in row.beeps if part not in row.parts)
         yield from (
-            (("rows", index, "beeps"), _unknown("part of the row", x, row.parts)) for x in strays
+            (("rows", index, "beeps"), unknown_name("part of the row", x, row.parts))
+            for x in strays
         )
     yield from _gates(profile)
 
@@ -88,14 +96,14 @@ def _gates(profile: Profile) -> Iterator[tuple[Loc, str]]:
     for index, gate in enumerate(profile.wake.gates if profile.wake else ()):
         for name in gate.on:
             if name not in known:
-                yield ("wake", "gates", index, "on"), _unknown("connector or fuse", name, known)
+                yield ("wake", "gates", index, "on"), unknown_name("connector or fuse", name, known)
 
 
 def _senses(profile: Profile) -> Iterator[tuple[Loc, str]]:
     regulators = tuple(b.id for b in profile.power if b.kind == "regulator")
     for index, block in enumerate(profile.power):
         if isinstance(block, Sense) and block.of not in regulators:
-            yield ("power", index, "of"), _unknown("regulator", block.of, regulators)
+            yield ("power", index, "of"), unknown_name("regulator", block.of, regulators)
 
 
 def _feeds(profile: Profile) -> Iterator[tuple[Loc, str]]:
@@ -112,15 +120,5 @@ def _feeds(profile: Profile) -> Iterator[tuple[Loc, str]]:
             if has_inlet and net not in fed:
                 yield (
                     ("power", index, "from" if hasattr(block, "from_") else "net"),
-                    _unknown("fed net", net, tuple(fed)),
+                    unknown_name("fed net", net, tuple(fed)),
                 )
-
-
-def _unknown(what: str, name: str, known: tuple[str, ...]) -> str:
-    close = get_close_matches(name, known, n=1)
-    mend = (
-        f"did you mean “{close[0]}”?"
-        if close
-        else f"known are: {', '.join(sorted(known)) or 'none'}"
-    )
-    return f"no {what} is called “{name}”; {mend}"

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from bench_lamp.board.blocks import Block, FuseBlock, Pin
+from bench_lamp.board.chips import Chip, Lane, RomImage
 from bench_lamp.board.hardware import (
     Coil,
     OutputRow,
@@ -13,6 +14,7 @@ from bench_lamp.board.hardware import (
     SwitchContact,
     WakeUp,
 )
+from bench_lamp.board.self_tests import MatrixTest, SelfTest
 from bench_lamp.board.written import FromFile, Fuse, Limits, Seconds, Volts
 
 #: The profile's own version; the loader refuses others.
@@ -106,6 +108,12 @@ class Profile(FromFile):
     semiconductors: tuple[Semiconductor, ...] = ()
     switches: tuple[SwitchContact, ...] = ()
     wake: WakeUp | None = None
+    chips: tuple[Chip, ...] = ()
+    lanes: tuple[Lane, ...] = ()
+    images: tuple[RomImage, ...] = ()
+    self_tests: tuple[SelfTest, ...] = ()
+    #: The board that parts may be borrowed from; empty where there is none.
+    donor: str = ""
     #: Another profile's id that this one starts from; resolved by the loader.
     extends: str = ""
 
@@ -122,6 +130,14 @@ class Profile(FromFile):
         """Return the power block of that id, if there is one."""
         return next((b for b in self.power if b.id == block_id), None)
 
+    def chip(self, chip_id: str) -> Chip | None:
+        """Return the chip of that id, if there is one."""
+        return next((c for c in self.chips if c.id == chip_id), None)
+
+    def self_test(self, test_id: str) -> SelfTest | None:
+        """Return the self-test of that id, if there is one."""
+        return next((t for t in self.self_tests if t.id == test_id), None)
+
     @property
     def fuses(self) -> tuple[FuseBlock, ...]:
         """The fuses, in the order of the tree."""
@@ -132,8 +148,19 @@ class Profile(FromFile):
         names = [
             b.connector if isinstance(b, Pin) else b.id for b in self.power if b.kind != "load"
         ]
-        for others in (self.parts, self.coils, self.pin_maps, self.semiconductors, self.switches):
+        lists = (
+            self.parts,
+            self.coils,
+            self.pin_maps,
+            self.semiconductors,
+            self.switches,
+            self.chips,
+        )
+        for others in lists:
             names += [part.id for part in others]
+        for test in self.self_tests:
+            if isinstance(test, MatrixTest):
+                names += [test.part_of(cell) for cell in test.cells()]
         driven = (name for row in self.rows for name in row.parts)
         return tuple(dict.fromkeys([*names, *driven]))
 

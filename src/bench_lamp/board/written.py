@@ -1,11 +1,15 @@
 """Field types whose file form is what a bench writes (`12000 uF`, `3 A slow`)."""
 
+import re
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Annotated, Any, ClassVar
 
 from bench_lamp.errors import BenchLampError
 from bench_lamp.units import Band, FuseRating, parse_quantity
+
+#: Longest range of signal lines.
+MOST_LINES = 64
 
 
 @dataclass(frozen=True)
@@ -55,6 +59,32 @@ Hertz = Annotated[float, _in("Hz", "50 Hz", "hertz")]
 Seconds = Annotated[float, _in("s", "10", "seconds")]
 Fuse = Annotated[FuseRating, Written(FuseRating.parse, "3 A slow", "fuse rating")]
 Limits = Annotated[Band, Written(Band.parse, "4.75..5.25", "lower and upper limit")]
+
+
+def parse_lines(text: str) -> tuple[str, ...]:
+    """Return the names of signal lines, ranges spelt out.
+
+    >>> parse_lines("PA0..2 RES"), parse_lines("D7..6")
+    (('PA0', 'PA1', 'PA2', 'RES'), ('D7', 'D6'))
+    """
+    names: list[str] = []
+    for word in text.replace(",", " ").split():
+        match = re.fullmatch(r"(.*?)(\d+)\.\.(\d+)", word)
+        if match is None:
+            names.append(word)
+            continue
+        head, first, last = match[1], int(match[2]), int(match[3])
+        if abs(last - first) >= MOST_LINES:
+            raise BenchLampError(
+                f"“{word}” are {abs(last - first) + 1} lines",
+                hint=f"At most {MOST_LINES} in one range",
+            )
+        step = 1 if last >= first else -1
+        names += [f"{head}{number}" for number in range(first, last + step, step)]
+    return tuple(names)
+
+
+Lines = Annotated[tuple[str, ...], Written(parse_lines, "PA0..7 RES", "signal lines")]
 
 
 class FromFile:

@@ -1,0 +1,86 @@
+"""Chips and what they sit on: signal lines, lanes, pins worth probing, ROM images."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from bench_lamp.board.written import FromFile, Lines, Seconds
+
+#: What a part is, for how often and how it fails.
+Family = Literal[
+    "cpu", "rom", "ram", "io", "buffer", "decoder", "latch", "driver", "mux", "transistor", "diode",
+    "crystal", "connector", "switch", "lamp", "display", "coil", "battery", "speaker", "passive",
+]  # fmt: skip
+Level = Literal["high", "low", "pulsing", "floating"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ProbePin(FromFile):
+    """A pin that is worth a logic probe."""
+
+    pin: int
+    name: str
+    #: Signal line that it is on.
+    line: str = ""
+    should: Level = "pulsing"
+    #: Looked at first when nothing runs: power, clock and reset of the processor.
+    vital: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Chip(FromFile):
+    """A part of the logic, with the signal lines that it touches."""
+
+    id: str
+    name: str
+    family: Family
+    #: Bits, selects and strobes that it touches, and can spoil. The first chip of the list that
+    #: touches a line drives it.
+    lines: Lines = ()
+    pins: int = 16
+    #: In a socket: pulled and swapped in a moment.
+    socket: bool = False
+    #: Reached from outside through a connector: what people plug in kills it first.
+    exposed: bool = False
+    #: The set runs without it, so that it may be left out for a test.
+    optional: bool = False
+    #: One of its kind is on the donor board.
+    donor: bool = False
+    #: Supply net that it needs.
+    supply: str = ""
+    #: Parts around it that a leak of it reaches.
+    near: tuple[str, ...] = ()
+    probes: tuple[ProbePin, ...] = ()
+    board: str = ""
+    place: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Lane(FromFile):
+    """Bits that travel together: a bus or a port that can be written and read back."""
+
+    id: str
+    name: str
+    #: Bit 0 first.
+    lines: Lines
+    #: How it is written and read.
+    how: str = ""
+    #: Supply net without which it says nothing.
+    supply: str = ""
+    seconds: Seconds = 40.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RomImage(FromFile):
+    """What a part should hold."""
+
+    id: str
+    #: Part that holds it.
+    part: str
+    #: In bytes.
+    size: int
+    crc32: str
+    sha1: str = ""
+    #: File beside the profile with the right bytes; empty where there is none.
+    file: str = ""
+    #: Image that holds the odd bytes where this one holds the even ones.
+    odd: str = ""

@@ -1,0 +1,210 @@
+"""What a board can tell of itself: blinks, test programs, memory, matrices, displays, steps."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from bench_lamp.board.written import FromFile, Lines, Seconds
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Need(FromFile):
+    """What must be so before a test says anything: a good board fails without it."""
+
+    id: str
+    #: Asked as it stands: `coin door open`.
+    text: str
+    #: What a good board shows without it.
+    without: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Code(FromFile):
+    """A code that a test can show, with what it means."""
+
+    #: As it is shown: `3`, `2-3`, `SLS`, `A`, `on`, `off`, `flicker`.
+    code: str
+    means: str
+    #: Parts that it speaks of, the likeliest first.
+    parts: tuple[str, ...] = ()
+    #: Signal lines that it speaks of.
+    lines: Lines = ()
+    place: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Test(FromFile):
+    """What all self-tests have."""
+
+    id: str
+    name: str
+    #: How it is started, and where it shows.
+    how: str = ""
+    place: str = ""
+    needs: tuple[Need, ...] = ()
+    #: Supply net without which it says nothing at all.
+    supply: str = ""
+    seconds: Seconds = 30.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BlinkStep(FromFile):
+    """What one more blink proves; when it does not come, these parts are suspected."""
+
+    proves: str
+    parts: tuple[str, ...] = ()
+    lines: Lines = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BlinkTest(_Test):
+    """A lamp that blinks, or a speaker that beeps, once for each step that went well."""
+
+    kind: Literal["blinks", "beeps"]
+    steps: tuple[BlinkStep, ...] = ()
+    #: Patterns, and the lamp stuck on, stuck off or flickering.
+    codes: tuple[Code, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ProgramTest(_Test):
+    """A test ROM: it shows a code for what it found."""
+
+    kind: Literal["program"]
+    #: Socket that it goes into.
+    socket: str = ""
+    #: What is shown when all is well.
+    good: str
+    codes: tuple[Code, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Bank(FromFile):
+    """A row of memory chips that are selected together."""
+
+    id: str
+    name: str
+    #: Bit 0 first.
+    chips: tuple[str, ...]
+    #: Its select line.
+    select: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MemoryTest(_Test):
+    """Banks and bits of a memory, as they lie on the board."""
+
+    kind: Literal["memory"]
+    banks: tuple[Bank, ...]
+    #: Data lines, bit 0 first; address lines of all banks.
+    data: Lines = ()
+    address: Lines = ()
+    #: The code of each chip, bank by bank, bit 0 first: `ABCDEFGH IJKLMNOP`.
+    letters: str = ""
+
+    def cell_of(self, code: str) -> str:
+        """Return the cell, as `2.5` (bank and bit, both from 1 and 0), of a shown code."""
+        letters = "".join(self.letters.split())
+        index = letters.find(code.strip().upper()) if len(code.strip()) == 1 else -1
+        width = len(self.banks[0].chips)
+        return f"{index // width + 1}.{index % width}" if index >= 0 else ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GridLine(FromFile):
+    """A row or column of a matrix: its signal line, and the connector pin that it leaves by."""
+
+    line: str
+    pin: str = ""
+    #: Part that drives or reads it.
+    drive: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MatrixTest(_Test):
+    """Switches or lamps in rows and columns; cells are `row.column`, both from 1."""
+
+    kind: Literal["switches", "lamps"]
+    rows: tuple[GridLine, ...]
+    columns: tuple[GridLine, ...]
+    names: Mapping[str, str] = None  # type: ignore[assignment]
+    not_fitted: tuple[str, ...] = ()
+    #: Cells that a ball works, and a finger does otherwise.
+    ball: tuple[str, ...] = ()
+    #: A cell's own part is this letter with its number: `S23`.
+    letter: str = "S"
+    #: Whether its test shows only the last switch that closed.
+    last_closed: bool = False
+
+    def __post_init__(self) -> None:
+        if self.names is None:
+            object.__setattr__(self, "names", {})
+
+    def cells(self) -> tuple[str, ...]:
+        """Return the fitted cells, row by row."""
+        both = (
+            f"{r}.{c}"
+            for r in range(1, len(self.rows) + 1)
+            for c in range(1, len(self.columns) + 1)
+        )
+        return tuple(cell for cell in both if cell not in self.not_fitted)
+
+    def part_of(self, cell: str) -> str:
+        """Return the name of a cell's own switch or lamp."""
+        return f"{self.letter}{cell.replace('.', '')}"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Display(FromFile):
+    """One display: its digits' strobes and its segment lines; displays may share both."""
+
+    id: str
+    name: str
+    #: One for each digit, the leftmost first.
+    strobes: Lines
+    #: Seven, a (top) to g (middle).
+    segments: Lines
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DisplayTest(_Test):
+    """All displays showing eights, or counting."""
+
+    kind: Literal["displays"]
+    displays: tuple[Display, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Step(FromFile):
+    """One coil, sound or harness step."""
+
+    id: str
+    name: str
+    parts: tuple[str, ...] = ()
+    lines: Lines = ()
+    fitted: bool = True
+    #: Works without the processor too: it tells drive and logic apart.
+    special: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StepsTest(_Test):
+    """Coils, sounds or the steps of a test harness, one by one."""
+
+    kind: Literal["coils", "sounds", "harness"]
+    steps: tuple[Step, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SettingsTest(_Test):
+    """Whether settings survive a start, and what is to be set again afterwards."""
+
+    kind: Literal["settings"]
+    #: Parts that keep them.
+    kept_by: tuple[str, ...] = ()
+    set_again: tuple[str, ...] = ()
+
+
+SelfTest = (
+    BlinkTest | ProgramTest | MemoryTest | MatrixTest | DisplayTest | StepsTest | SettingsTest
+)

@@ -1,0 +1,93 @@
+"""Faults of the logic: each part dead, one of its lines bad, or several of them."""
+
+import re
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from itertools import groupby
+
+from bench_lamp.board.chips import Family
+from bench_lamp.board.logic_graph import LogicGraph
+
+#: How often a part of a family fails, on the scale of the power tree's faults (a fuse is 8).
+FAMILY_WEIGHT: Mapping[Family, float] = {
+    "cpu": 1.0, "rom": 2.0, "ram": 3.0, "io": 4.0, "buffer": 2.5, "decoder": 2.0, "latch": 2.5,
+    "driver": 3.0, "mux": 2.0, "transistor": 2.5, "diode": 1.5, "crystal": 1.0, "connector": 3.0,
+    "switch": 1.0, "lamp": 1.2, "display": 2.0, "coil": 0.6, "battery": 4.0, "speaker": 1.0, "passive": 0.7,
+}  # fmt: skip
+#: Shares of "dead", "one line bad", "several lines bad", where a part has lines of either kind.
+SHARES: Mapping[Family, tuple[float, float, float]] = {
+    "ram": (0.75, 0.22, 0.03), "rom": (0.7, 0.25, 0.05), "connector": (0.08, 0.77, 0.15),
+    "io": (0.35, 0.5, 0.15), "passive": (0.5, 0.45, 0.05), "crystal": (0.9, 0.1, 0.0),
+}  # fmt: skip
+USUAL_SHARES = (0.45, 0.42, 0.13)
+#: A part with more lines of its own than this can lose them one by one: a display.
+MANY_OWN = 8
+#: What the outside world does to a part that is reached through a connector.
+EXPOSED = 1.8
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LogicFault:
+    """A concrete fault of a part of the logic. Named like the faults of the power tree."""
+
+    #: The part.
+    block: str
+    #: `dead`, `PA3 bad`, `several of PA`.
+    what: str
+    #: On the scale of the power tree's weights.
+    weight: float
+    #: Lines that it spoils, or may spoil.
+    lines: frozenset[str]
+    #: Whether it spoils all of them; else some, two or more.
+    is_whole: bool = True
+    is_dead: bool = False
+    blows: str = ""
+
+    @property
+    def name(self) -> str:
+        """`U7: PA3 bad`."""
+        return f"{self.block}: {self.what}"
+
+
+def logic_faults(graph: LogicGraph) -> tuple[LogicFault, ...]:
+    """Return every fault of the logic, part by part."""
+    return tuple(fault for part in graph.chips for fault in _of_part(graph, part))
+
+
+def _of_part(graph: LogicGraph, part: str) -> Iterator[LogicFault]:
+    chip = graph.chips[part]
+    weight = FAMILY_WEIGHT[chip.family] * (EXPOSED if chip.exposed else 1.0)
+    real = sorted(line for line in graph.touches[part] if "/" not in line)
+    own = sorted(line for line in graph.touches[part] if "/" in line)
+    # A part with one cell of its own, or one step, is dead there and nowhere else.
+    single = [*real, *(own if len(own) > MANY_OWN else ())]
+    groups = [(name, tuple(lines)) for name, lines in groupby(real, _group)]
+    many = [(name, lines) for name, lines in groups if len(lines) > 1]
+    dead, one, several = SHARES.get(chip.family, USUAL_SHARES)
+    if not single:
+        dead, one, several = 1.0, 0.0, 0.0
+    if not many:
+        dead, several = dead + several, 0.0
+    yield LogicFault(
+        block=part, what="dead", weight=weight * dead, lines=graph.drives[part], is_dead=True
+    )
+    for line in single:
+        what = f"{line.partition('/')[2] or line} bad"
+        yield LogicFault(
+            block=part, what=what, weight=weight * one / len(single), lines=frozenset({line})
+        )
+    for name, lines in many:
+        yield LogicFault(
+            block=part, what=f"several of {name}", weight=weight * several / len(many),
+            lines=frozenset(lines), is_whole=False,
+        )  # fmt: skip
+
+
+def _group(line: str) -> str:
+    """Return the name without its number: `PA3` and `PA4` belong together.
+
+    >>> _group("PA3"), _group("P12a"), _group("CLK")
+    ('PA', 'P12', 'CLK')
+    """
+    match = re.fullmatch(r"(.*\d)[a-g]", line)
+    return match[1] if match else line.rstrip("0123456789")
