@@ -5,6 +5,15 @@ from datetime import datetime
 from typing import Literal, get_args, get_type_hints
 
 from bench_lamp.board.profile import MeterMode
+from bench_lamp.journal.logic_events import (
+    CellsMarked,
+    ImageJudged,
+    LaneRead,
+    PartTried,
+    PinProbed,
+    RoundBegun,
+    SelfTestSeen,
+)
 
 Power = Literal["off", "discharged", "live"]
 Stage = Literal[
@@ -219,6 +228,7 @@ class JobClosed:
 Body = (
     JobOpened | Complaint | CameWith | MainsSeen | Finding | PowerConfirmed | ReadingTaken
     | Struck | ActionDone | PartReplaced | StageMarked | Note | JobClosed
+    | SelfTestSeen | CellsMarked | RoundBegun | LaneRead | PartTried | PinProbed | ImageJudged
     | FuseFitted | Swept | SeriesTaken | CheckNoted | GateMarked
 )  # fmt: skip
 

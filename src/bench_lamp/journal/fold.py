@@ -3,7 +3,7 @@
 import math
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, get_args
 
 from bench_lamp.board import FeedTree, Profile
 from bench_lamp.journal.events import (
@@ -26,6 +26,13 @@ from bench_lamp.journal.events import (
     StageMarked,
     Struck,
     Swept,
+)
+from bench_lamp.journal.logic_state import (
+    NOTHING_TOLD,
+    LogicBody,
+    LogicState,
+    with_logic,
+    without_part,
 )
 from bench_lamp.journal.state import JobState, Logged, PowerState, Reading
 
@@ -78,6 +85,8 @@ class _Draft:
     cold: dict[str, Any] = field(default_factory=dict)
     out: set[str] = field(default_factory=set)
     last_change: str = ""
+    last_mend: str = ""
+    logic: LogicState = NOTHING_TOLD
     count: int = 0
 
     def take(self, event: Event) -> None:
@@ -95,7 +104,10 @@ class _Draft:
     def change(self, event: Event, part: str) -> None:
         self.changes.append((self.count, event, part))
         self.out.discard(part)
-        self.last_change = event.id
+        self.last_change = self.last_mend = event.id
+
+    def tell(self, event: Event, body: LogicBody) -> None:
+        self.logic = with_logic(self.logic, event.id, body)
 
     def finish(self, tape: tuple[Logged, ...]) -> JobState:
         touched = self._last_touched()
@@ -112,6 +124,8 @@ class _Draft:
             twins=tuple(self._reading(*entry, {}) for entry in self.readings if entry[2].twin),
             out=frozenset(self.out),
             last_change=self.last_change,
+            last_mend=self.last_mend,
+            logic=self.logic,
             tape=tape,
         )
 
@@ -203,6 +217,7 @@ def _gate(draft: _Draft, event: Event, body: GateMarked) -> None:
 
 def _renewed(draft: _Draft, part: str) -> None:
     """What was found at a part that is new or put right no longer stands."""
+    draft.logic = without_part(draft.logic, part)
     for found in draft.cold.values():
         for key in [k for k in found if k == part or k.endswith(f":{part}")]:
             del found[key]
@@ -232,4 +247,5 @@ _STEPS: dict[type, Callable[[_Draft, Event, Any], None]] = {
     SeriesTaken: lambda draft, _, body: draft.keep("series", body.target, body),
     CheckNoted: lambda draft, _, body: draft.keep("checks", body.check, body),
     GateMarked: _gate,
+    **dict.fromkeys(get_args(LogicBody), _Draft.tell),
 }

@@ -18,6 +18,7 @@ from bench_lamp.journal.events import (
     SeriesTaken,
     Stage,
 )
+from bench_lamp.journal.logic_state import NOTHING_TOLD, LogicState
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -104,6 +105,9 @@ class JobState:
     gates: Mapping[str, tuple[GateMarked, ...]] = field(default_factory=dict)
     #: Id of the last event that changed the hardware; empty when none did.
     last_change: str = ""
+    #: Id of the last event that replaced or mended a part.
+    last_mend: str = ""
+    logic: LogicState = NOTHING_TOLD
     tape: tuple[Logged, ...] = ()
 
     @property

@@ -1,0 +1,82 @@
+"""The events of self-tests and logic: what the board told, and what was tried on its parts."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SelfTestSeen:
+    """What a self-test showed as a whole: a count, a pattern, a letter."""
+
+    kind: Literal["self-test"] = "self-test"
+    test: str
+    #: As the profile's table writes it.
+    code: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CellsMarked:
+    """How cells of a grid, digits, steps or items behaved; a cell can be marked anew."""
+
+    kind: Literal["cells"] = "cells"
+    test: str
+    cells: tuple[str, ...]
+    #: `good`, or in which way it was bad: `dead`, `stuck`, `weak`, `locked on`, `done`.
+    mark: str
+    #: What showed in place of the cell that was worked.
+    showed: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RoundBegun:
+    """A self-test is run once more: what it showed before stands as `before`."""
+
+    kind: Literal["round"] = "round"
+    test: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LaneRead:
+    """What was written to a lane and what came back."""
+
+    kind: Literal["lane"] = "lane"
+    lane: str
+    wrote: tuple[int, ...]
+    came: tuple[int, ...]
+    #: Capture file that it came from; empty when typed.
+    source: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PartTried:
+    """A part was pulled, swapped for a test, or put into the chip tester."""
+
+    kind: Literal["tried"] = "tried"
+    part: str
+    how: Literal["pulled", "donor", "tester"]
+    result: Literal["same", "gone", "pass", "fail"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PinProbed:
+    """A logic probe on one pin."""
+
+    kind: Literal["probed"] = "probed"
+    part: str
+    pin: int
+    level: Literal["high", "low", "pulsing", "floating"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ImageJudged:
+    """A ROM was read out and compared."""
+
+    kind: Literal["image"] = "image"
+    image: str
+    file: str
+    size: int
+    crc32: str
+    sha1: str
+    verdict: Literal["good", "wrong", "not known"]
+    #: How it differs.
+    text: str = ""
