@@ -6,8 +6,8 @@ import numpy as np
 
 from bench_lamp.bench.simulated_logic import SimulatedLogic, draw_logic
 from bench_lamp.board import Profile
+from bench_lamp.reason.logic_clue import LogicClue
 from bench_lamp.reason.logic_engine import LogicEngine
-from bench_lamp.reason.logic_odds import LogicClue
 from bench_lamp.reason.logic_tests import LogicTest, tests_of
 
 #: A part is called at these odds; a hunt ends where no test promises more than this.
@@ -60,15 +60,23 @@ class LogicHunter:
             parts = engine.by_part(shares)
             if max(parts.values()) >= STOP or len(clues) >= MOST:
                 break
-            done = {c.target if c.kind in {"cells", "code"} else f"{c.kind} {c.target}" for c in clues}
-            test = self._next(shares, rest, done) if order == "best" else next((t for t in queue if t.name not in done), None)
+            done = {
+                c.target if c.kind in {"cells", "code"} else f"{c.kind} {c.target}" for c in clues
+            }
+            test = (
+                self._next(shares, rest, done)
+                if order == "best"
+                else next((t for t in queue if t.name not in done), None)
+            )
             if test is None:
                 break
             seconds += test.seconds
             clues = (*clues, shown(board, engine, test))
         parts = list(engine.by_part(shares))
         best = max(engine.by_part(shares).values())
-        return LogicHunt(len(clues), seconds, parts.index(board.part) + 1, best, board.part, parts[0])
+        return LogicHunt(
+            len(clues), seconds, parts.index(board.part) + 1, best, board.part, parts[0]
+        )
 
     def odds(self, clues: tuple[LogicClue, ...]) -> tuple[np.ndarray, float]:
         """Return the odds of the faults, and of all else."""
@@ -85,7 +93,9 @@ class LogicHunter:
             for test in self.engine.candidates(shares, self.seconds)
             if test.name not in done
         ]
-        worth = [(bits / test.seconds, test.name, test) for bits, test in found if bits > LEAST_BITS]
+        worth = [
+            (bits / test.seconds, test.name, test) for bits, test in found if bits > LEAST_BITS
+        ]
         return max(worth)[2] if worth else None
 
     def _in_order(self) -> list[LogicTest]:
@@ -105,9 +115,17 @@ def shown(board: SimulatedLogic, engine: LogicEngine, test: LogicTest) -> LogicC
         return LogicClue(event="", kind="code", target=test.target, code=board.code(test.target))
     if test.kind == "probe":
         odd = board.is_odd_at(test.line)
-        return LogicClue(event="", kind="probe", target=test.target, line=test.line, code="wrong" if odd else "right")
+        return LogicClue(
+            event="",
+            kind="probe",
+            target=test.target,
+            line=test.line,
+            code="wrong" if odd else "right",
+        )
     if test.kind == "tester":
         fails = board.fails_tester(test.target)
-        return LogicClue(event="", kind="tester", target=test.target, code="fail" if fails else "pass")
+        return LogicClue(
+            event="", kind="tester", target=test.target, code="fail" if fails else "pass"
+        )
     gone = board.is_cured_by(test.target)
     return LogicClue(event="", kind=test.kind, target=test.target, code="gone" if gone else "same")

@@ -11,7 +11,7 @@ import numpy as np
 from bench_lamp.board.logic_graph import LogicGraph
 
 #: Chances of the truth: a driven line survives a dead part; the fault sleeps; a unit is misread.
-SURVIVES, SLEEPS, MISREAD = 0.08, 0.05, 0.03
+SURVIVES, SLEEPS, MISREAD = 0.08, 0.05, 0.02
 #: A bad part passes the chip tester, a good one fails; a swap cures by chance; one in vain.
 TESTER_PASSES, TESTER_FAILS, SWAP_CURES, SWAP_FAILS = 0.35, 0.03, 0.06, 0.03
 #: A code names the part of a single bad line; a probe misleads.

@@ -109,6 +109,12 @@ class MemoryTest(_Test):
         width = len(self.banks[0].chips)
         return f"{index // width + 1}.{index % width}" if index >= 0 else ""
 
+    def letter_of(self, cell: str) -> str:
+        """Return the code that the test shows for a cell; empty where it has none."""
+        letters = "".join(self.letters.split())
+        bank, _, bit = cell.partition(".")
+        return letters[(int(bank) - 1) * len(self.banks[0].chips) + int(bit)] if letters else ""
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class GridLine(FromFile):

@@ -157,6 +157,10 @@ class LitCard(QWidget):
         if not self.take_key(event):
             self.passed_on.emit(event)
 
+    def keyReleaseEvent(self, event: QKeyEvent) -> None:
+        """Only a tap in time with a lamp has use for it."""
+        self.passed_on.emit(event)
+
     def _on_entered(self, text: str) -> None:
         self.entered.emit(text)
 

@@ -87,6 +87,9 @@ class EntryLine(QWidget):
 
     def eventFilter(self, watched: object, event: QEvent) -> bool:
         """Enter is the answer; keys that only move about go to the page."""
+        if isinstance(event, QKeyEvent) and self._is_tap(event):
+            self.passed_on.emit(event)
+            return True
         if event.type() == QEvent.Type.KeyPress and isinstance(event, QKeyEvent):
             if (
                 event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
@@ -101,6 +104,11 @@ class EntryLine(QWidget):
         if event.type() in (QEvent.Type.FocusIn, QEvent.Type.FocusOut):
             self.update()
         return False
+
+    def _is_tap(self, event: QKeyEvent) -> bool:
+        is_key = event.type() in (QEvent.Type.KeyPress, QEvent.Type.KeyRelease)
+        counts = self._entry is not None and self._entry.taps
+        return is_key and counts and event.key() == Qt.Key.Key_Space
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the field: white, with an amber edge while it has the keys."""

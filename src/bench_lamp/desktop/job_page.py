@@ -2,7 +2,7 @@
 
 from importlib import import_module
 
-from PySide6.QtCore import QPointF, Qt
+from PySide6.QtCore import QEvent, QPointF, Qt
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
@@ -15,16 +15,13 @@ from bench_lamp.desktop.popover import TilePopover
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.surfaces import Headed, LadderSurface
 from bench_lamp.desktop.tape import Tape
+from bench_lamp.desktop.walking import SelftestKeys, order
 from bench_lamp.journal.events import Stage
-from bench_lamp.plan import prove, rails, stages
+from bench_lamp.plan import stages
 from bench_lamp.plan.card import Asked, Choice
 from bench_lamp.plan.clock import at_bench
-from bench_lamp.plan.cold_items import cold_items, current_item
-from bench_lamp.plan.intake import questions
 from bench_lamp.plan.ladder import Grouping
 from bench_lamp.plan.live import live_words
-from bench_lamp.plan.situation import Situation
-from bench_lamp.plan.trace import suspect_rows
 from bench_lamp.plan.tree_layout import lay_out
 
 #: Below these, the path shrinks to numbers and the tape folds to one line.
@@ -38,6 +35,7 @@ SURFACES: dict[Stage, tuple[str, str]] = {
     "cold": ("cold_surface", "ColdSurface"),
     "wake": ("wake_surface", "WakeSurface"),
     "rails": ("surfaces", "LadderSurface"),
+    "selftest": ("selftest_surface", "SelftestSurface"),
     "trace": ("trace_surface", "TraceSurface"),
     "swap": ("lists_surface", "SwapSurface"),
     "prove": ("surfaces", "ProveSurface"),
@@ -53,6 +51,7 @@ class JobPage(QWidget):
         self._look, self._session, self._ground = look, session, Ground()
         self.header, self.path, self.card = Header(look), StagePath(look), LitCard(look)
         self.tape, self.popover = Tape(look), TilePopover(look, self)
+        self._selftest_keys = SelftestKeys(session)
         self.fold_by_hand: bool | None = None
         #: What was typed while the answer before it went to the disk.
         self._ahead = ""
@@ -144,6 +143,12 @@ class JobPage(QWidget):
         card = self._session.card()
         if card is None:
             return ""
+        if card.entry is not None and card.entry.taps:
+            return "Space with each blink  ·  Enter log  ·  PgUp PgDn"
+        if self._session.stage == "selftest":
+            is_cell = card.id.startswith("selftest:") and card.entry is None
+            tail = "a key marks it" if is_cell else "Enter"
+            return f"{tail}  ·  arrows  ·  PgUp PgDn tests"
         if card.entry is None:
             tail = "Esc " + ("skip" if card.can_skip else "back")
             if self._session.can_measure():
@@ -181,6 +186,10 @@ class JobPage(QWidget):
         if self._session.stage == "trace" and mind.is_thinking:
             self.surface("trace").subtitle.setText(f"weighing … {mind.share:.0%}  ·  Esc stops")
 
+    def show_share(self, share: float) -> None:
+        """Show how much of a file is read."""
+        self.surface(self._session.stage).subtitle.setText(f"reading {share:.0%}  ·  Esc stops")
+
     def _on_measured(self, text: str) -> None:
         self.card.entry.field.setText(text)
         self._on_typed(text)
@@ -198,6 +207,8 @@ class JobPage(QWidget):
     def take_key(self, event: QKeyEvent) -> None:
         """Use a key that no field wanted."""
         key = event.key()
+        if self._selftest_keys.take(event) or event.type() != QEvent.Type.KeyPress:
+            return
         if key == Qt.Key.Key_Escape:
             self._session.skip()
         elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
@@ -216,7 +227,7 @@ class JobPage(QWidget):
         if situation is None or self._session.asks_power:
             self.card.step_choice(step)
             return
-        names, current = _order(situation, stage)
+        names, current = order(situation, stage)
         if names and not (self.card.card and self.card.card.choices and stage == "intake"):
             index = names.index(current) if current in names else -step if step > 0 else 0
             self._session.look_at(names[min(max(index + step, 0), len(names) - 1)])
@@ -240,6 +251,10 @@ class JobPage(QWidget):
         """Digits typed anywhere go to the entry."""
         if not self.card.take_key(event):
             self.take_key(event)
+
+    def keyReleaseEvent(self, event: QKeyEvent) -> None:
+        """A tap in time with a lamp ends."""
+        self._selftest_keys.take(event)
 
     # Room.
 
@@ -270,21 +285,3 @@ class JobPage(QWidget):
         painter = QPainter(self)
         light = QPointF(self.card.geometry().center())
         self._ground.draw(painter, self._look, self, light)
-
-
-def _order(situation: Situation, stage: Stage) -> tuple[list[str], str]:
-    """Return what Up and Down go through on a stage, and where they are now."""
-    if stage in {"rails", "prove"}:
-        point = (prove.next_to_prove if stage == "prove" else rails.next_point)(situation)
-        return [p.id for p in situation.profile.test_points], point.id if point else ""
-    if stage == "trace":
-        rows = suspect_rows(situation)
-        keys = [s.key for s in rows]
-        at = next((s.key for s in rows if situation.focus in (s.key, s.part)), "")
-        return keys, at
-    if stage == "cold":
-        item = current_item(situation)
-        return [i.id for i in cold_items(situation)], item.id if item else ""
-    if stage == "intake":
-        return list(questions(situation)), situation.focus
-    return [], ""

@@ -46,12 +46,14 @@ class Mind(QObject):
 
     def attend(self, job: str, situation: Situation) -> None:
         """Have the job's facts weighed, unless that was asked already."""
-        if not any(isinstance(b, Transformer) for b in situation.profile.power):
+        profile = situation.profile
+        is_known = profile.chips or any(isinstance(b, Transformer) for b in profile.power)
+        if not is_known:
             self._forget(None)
             return
         if self._asked is not None and self._asked[0] == job and self._state is situation.state:
             return
-        facts, self._state = facts_of(situation.state), situation.state
+        facts, self._state = facts_of(situation.state, profile), situation.state
         if self._asked == (job, facts):
             return
         if self._asked is None or self._asked[0] != job:

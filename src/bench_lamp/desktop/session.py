@@ -89,6 +89,14 @@ class Session(Showing):
         """The instrument gave nothing usable."""
         self.told.emit(str(error), error.hint, True)
 
+    @Slot(object)
+    def on_read(self, bodies: tuple[Body, ...]) -> None:
+        """A file was read: log what it says; nothing when the reading was stopped."""
+        if not bodies:
+            self.told.emit("Stopped; nothing was taken from the file", "", False)
+        elif self.situation is not None:
+            self.say(bodies)
+
     # What is said.
 
     def answer(self, text: str, *, source: str = "") -> None:

@@ -73,6 +73,8 @@ class Showing(QObject):
         #: Which moment of the job is being looked back at; None for now.
         self.replay: int | None = None
         self._is_held = False
+        #: Ends the reading of a file, and says whether there was one.
+        self.halt_reading: Callable[[], bool] = lambda: False
         self.add_events(events)
 
     def add_events(self, events: Iterable[Event]) -> None:
@@ -175,6 +177,12 @@ class Showing(QObject):
         self._keep(draft={**self.draft, "pins": " ".join(tapped)})
         self.changed.emit()
 
+    def tap_in_time(self, begin_s: float, end_s: float) -> None:
+        """Count one blink: when the key went down and up, in seconds of any clock."""
+        taps = f"{self.draft.get('taps', '')} {begin_s:.3f}-{end_s:.3f}".strip()
+        self._keep(draft={**self.draft, "taps": taps})
+        self.changed.emit()
+
     def set_rules(self, rules: Mapping[str, str]) -> None:
         """Take the shop's house rules."""
         self.rules = dict(rules)
@@ -237,6 +245,8 @@ class Showing(QObject):
         card = self.card()
         if self._is_asking:
             self._ask(None)
+            return
+        if self.halt_reading():
             return
         if self.replay is not None:
             self.replay_at(None)

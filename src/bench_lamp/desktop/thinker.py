@@ -12,6 +12,7 @@ from bench_lamp.units.plain import to_plain
 
 if TYPE_CHECKING:
     from bench_lamp.reason.engine import Engine
+    from bench_lamp.reason.logic_engine import LogicEngine
 
 #: Engines that are kept ready, one for each kind of board on the bench.
 KEPT = 4
@@ -31,6 +32,7 @@ class Thinker(QObject):
         super().__init__()
         self._cache = cache
         self._engines: dict[str, Engine] = {}
+        self._logics: LogicEngine | None = None
         #: Token of the request that still matters; older ones are passed over. An int is
         #: written whole, so both threads may touch it.
         self.wanted = 0
@@ -43,16 +45,22 @@ class Thinker(QObject):
         token, profile, facts = request
         if token != self.wanted:
             return
-        engine = self._engine(profile)
-        if engine is None:
-            self.thought.emit(token, None)
-            return
+        engine, logic = self._engine(profile), self._logic(profile) if facts.logic else None
         from bench_lamp.plan.thinking import history, think
 
-        self.thought.emit(token, think(engine, profile, facts))
-        moments = history(engine, profile, facts, go_on=lambda: token == self.wanted)
+        self.thought.emit(token, think(engine, profile, facts, logic))
+        if engine is None and logic is None:
+            return
+        moments = history(engine, profile, facts, logic, go_on=lambda: token == self.wanted)
         if moments:
             self.recalled.emit(token, moments)
+
+    def _logic(self, profile: Profile) -> "LogicEngine | None":
+        if self._logics is None or self._logics.profile != profile:
+            from bench_lamp.reason.logic_engine import LogicEngine
+
+            self._logics = LogicEngine.of(profile)
+        return self._logics
 
     def _engine(self, profile: Profile) -> "Engine | None":
         seconds = {p.net: p.seconds for p in profile.test_points}

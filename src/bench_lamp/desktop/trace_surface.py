@@ -9,8 +9,10 @@ from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.scroll import ClearScroll
 from bench_lamp.desktop.surfaces import Headed
 from bench_lamp.desktop.suspect_list import SuspectList
+from bench_lamp.desktop.tell_canvas import TellCanvas
 from bench_lamp.desktop.tree_canvas import TreeCanvas
 from bench_lamp.desktop.words import Words
+from bench_lamp.plan.selftest.suspect_lane import lane_of_suspect
 from bench_lamp.plan.situation import Situation
 from bench_lamp.plan.suspects_view import SuspectsView, suspects_view
 from bench_lamp.plan.trace import is_hunting
@@ -34,6 +36,11 @@ class TraceSurface(Headed):
         self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAsNeeded)
         self.hold(self.tree)
         self.area.resized.connect(self.tree.set_room)
+        self.lanes = TellCanvas(look)
+        self.lanes.picked.connect(self.picked)
+        self._lanes_area = ClearScroll(look)
+        self._lanes_area.setWidget(self.lanes)
+        self._lanes_area.setVisible(False)
         self.heading = Words(look, 14, 600)
         self.note = Words(look, 13, 400, "dim", wrap=True)
         self.list = SuspectList(look)
@@ -60,6 +67,7 @@ class TraceSurface(Headed):
         box.addWidget(self.strip)
         layout = self.layout()
         assert isinstance(layout, QVBoxLayout)
+        layout.addWidget(self._lanes_area, 1)
         layout.addWidget(self._lower)
 
     def _fit(self) -> None:
@@ -67,7 +75,8 @@ class TraceSurface(Headed):
         row = self.look.px(29)
         strip = self.strip.sizeHint().height() if self.strip.isVisibleTo(self) else 0
         rest = self._head.sizeHint().height() + strip + 16
-        room = self.height() - self.area.y() - rest - self.tree.content_height
+        shown = self.tree if self.area.isVisibleTo(self) else self.lanes
+        room = self.height() - self.area.y() - rest - shown.content_height
         least = self.list.unfolded_height + row if self.list.is_unfolded else row * LEAST_ROWS
         wanted = min(self.list.content_height, max(room, least))
         self._list_area.setFixedHeight(max(wanted, min(least, self.list.content_height)))
@@ -83,6 +92,10 @@ class TraceSurface(Headed):
         moment = situation.moments[situation.replay] if situation.replay is not None else None
         picked = next((r.part for r in view.rows if r.is_picked), situation.focus)
         self.tree.show_tree(tree_picture(situation, moment=moment), picked)
+        lane = lane_of_suspect(situation)
+        self.lanes.show_picture(lane)
+        self._lanes_area.setVisible(lane is not None)
+        self.area.setVisible(lane is None)
         self.list.show_suspects(view)
         self.strip.show_moments(situation.moments, situation.replay)
         self.heading.setText("Suspects" if view.rows else "")

@@ -20,6 +20,7 @@ from bench_lamp.plan.find import Found, catalogue
 from bench_lamp.plan.stages import STAGES
 
 if TYPE_CHECKING:
+    from bench_lamp.desktop.file_reader import FileReader
     from bench_lamp.desktop.rules_page import RulesPage
     from bench_lamp.desktop.shelf import ShelfPage
 
@@ -84,6 +85,19 @@ class BenchWindow(QWidget):
         return made
 
     @cached_property
+    def files(self) -> "FileReader":
+        """What reads images and captures, made when it is first wanted."""
+        from bench_lamp.desktop.file_reader import FileReader
+
+        made = FileReader()
+        made.done.connect(self.session.on_read)
+        made.failed.connect(self.session.on_unmeasured)
+        made.progressed.connect(self.page.show_share)
+        self.session.halt_reading = made.halt
+        self.closed.connect(made.stop)
+        return made
+
+    @cached_property
     def rules_page(self) -> "RulesPage":
         """The house rules, made when they are first shown."""
         from bench_lamp.desktop.rules_page import RulesPage
@@ -137,6 +151,12 @@ class BenchWindow(QWidget):
             self.session.open_job(name.removeprefix("open:"))
         elif name.startswith("save-"):
             self._save(name)
+        elif name.startswith(("open-image:", "open-capture:")):
+            chosen = self.files.choose(name, self)
+            if chosen:
+                self.run_command(chosen)
+        elif name.startswith("read-") and self.session.situation is not None:
+            self.files.read(name, self.session.situation.profile)
         elif name in self.commands:
             self.commands[name][2]()
 

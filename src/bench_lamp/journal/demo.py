@@ -9,6 +9,7 @@ from bench_lamp.board import Profile, TestPoint
 from bench_lamp.journal.events import (
     Body,
     CameWith,
+    CheckNoted,
     Complaint,
     Event,
     Finding,
@@ -22,6 +23,7 @@ from bench_lamp.journal.events import (
     StageMarked,
 )
 from bench_lamp.journal.ids import IdMaker
+from bench_lamp.journal.logic_events import LaneRead, SelfTestSeen
 
 #: The job that the demo opens with.
 DEMO_JOB = "QH-017/1"
@@ -29,7 +31,7 @@ SEED = 1717
 #: Ohms from a rail to its return on a sound Orrery Nights set, red and black on it.
 COLD_OHMS = {"A": (28.0, 10.5), "C": (60.0, 22.7), "E": (5460.0, 2030.0), "H": (36000.0, 13000.0)}
 ORRERY, RUSKEL = "tessenby-orrery-nights", "ruskel-36"
-CINDER = "ardvane-cinder-dunes"
+CINDER, OSTREL = "ardvane-cinder-dunes", "ostrel-8"
 
 
 def demo_events(
@@ -38,7 +40,19 @@ def demo_events(
     """Return the demo's events; the same for the same seed, moment and profiles."""
     known = {profile.id: profile for profile in profiles}
     script = _Script(random.Random(seed), known)
-    for job in (_earlier_visit, _proving, _intake, _ruskel, _contact, _short, _cinder, _orrery):
+    for job in (
+        _earlier_visit,
+        _proving,
+        _intake,
+        _ruskel,
+        _contact,
+        _short,
+        _cinder,
+        _orrery,
+        _ostrel,
+        _stripes,
+        _switches,
+    ):
         script.clock = now
         job(script)
     return tuple(sorted(script.events, key=lambda event: event.id))
@@ -192,3 +206,44 @@ def _orrery(script: _Script) -> None:
     script.say(Finding(seen="corroded", place="J3"), StageMarked(stage="intake", mark="done"))
     script.say(PowerConfirmed(power="live"), after_s=600)
     script.read(ORRERY, ("A", "B", "C"), A=5.08, B=10.4, C=0.1)
+
+
+def _awake(script: _Script, profile: str) -> None:
+    """Every rail read and good: the next thing is what the board tells of itself."""
+    script.say(Finding(seen="nothing"), StageMarked(stage="intake", mark="done"))
+    script.say(PowerConfirmed(power="live"))
+    script.read(profile, _ids(script, profile))
+
+
+def _ostrel(script: _Script) -> None:
+    """Port A, bit 3 held low by the I/O chip."""
+    script.open("QH-041/1", OSTREL, ago=timedelta(minutes=58))
+    script.intake(
+        "one row of keys dead, prints rubbish", "tape lead, a box of tapes", fuse="0.5 A slow"
+    )
+    _awake(script, OSTREL)
+    script.say(
+        CheckNoted(
+            check="need:harness", word="good", text="before Test harness: harness on J2 and on J3"
+        )
+    )
+    script.say(SelfTestSeen(test="beeps", code="2"), after_s=30)
+    script.say(
+        LaneRead(lane="PA", wrote=(0x00, 0xFF, 0x55, 0xAA), came=(0x00, 0xF7, 0x55, 0xA2)),
+        after_s=60,
+    )
+
+
+def _stripes(script: _Script) -> None:
+    """A memory chip of bank 2 gone."""
+    script.open("QH-033/1", CINDER, ago=timedelta(minutes=50))
+    script.intake("stripes all over the picture, plays blind", "nothing", fuse="1.6 A slow")
+    _awake(script, CINDER)
+
+
+def _switches(script: _Script) -> None:
+    """One column of the switch matrix open at its connector."""
+    script.open("QH-036/1", ORRERY, ago=timedelta(minutes=45))
+    script.intake("several switches do nothing", "two keys")
+    _awake(script, ORRERY)
+    script.say(SelfTestSeen(test="blinks", code="5"), after_s=30)

@@ -35,6 +35,8 @@ class Entry:
     hint: str = ""
     #: What may be completed while typing.
     options: tuple[str, ...] = ()
+    #: Whether the space bar counts along with a lamp, and types nothing.
+    taps: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -6,6 +6,7 @@ from bench_lamp.board import Profile
 from bench_lamp.board.blocks import Reservoir
 from bench_lamp.journal import JobState, Reading
 from bench_lamp.plan.judged import reading_text
+from bench_lamp.plan.selftest.facts import logic_clues
 from bench_lamp.reason.clues import Clue, Facts
 from bench_lamp.reason.menu import TestKind
 from bench_lamp.units import UnitError, parse_quantity
@@ -13,7 +14,7 @@ from bench_lamp.units import UnitError, parse_quantity
 KINDS: dict[str, TestKind] = {"dc V": "dc", "ac V": "ac", "ohm": "ohm", "tone": "tone"}
 
 
-def facts_of(state: JobState) -> Facts:
+def facts_of(state: JobState, profile: Profile | None = None) -> Facts:
     """Return what still stands: the last reading of each kind, place and condition.
 
     What a repair made stale is left out here; it stays on the tape, marked as such.
@@ -30,6 +31,7 @@ def facts_of(state: JobState) -> Facts:
         mended=mended,
         out=state.out,
         is_powered=state.power.is_live,
+        logic=logic_clues(profile, state) if profile is not None else (),
         twins={r.net: r.value for r in state.twins if r.net and r.mode in {"dc V", "ac V"}},
     )
 

@@ -8,6 +8,7 @@ from bench_lamp.journal.events import ActionWord
 
 if TYPE_CHECKING:
     from bench_lamp.circuit.faults import Fault
+    from bench_lamp.reason.logic_faults import LogicFault
 
 _TITLES = {
     ("fuse", "open"): "{id} open, or its holder",
@@ -48,15 +49,18 @@ def fault_short(profile: Profile, fault: "Fault") -> str:
     return f"{fault.block} {words.get(fault.what, fault.what)}" if fault.block else "nothing wrong"
 
 
-def remedy(profile: Profile, fault: "Fault") -> ActionWord | None:
+def remedy(profile: Profile, fault: "Fault | LogicFault") -> ActionWord | None:
     """Return the action that mends a fault; None where a new part does."""
     block = profile.block(fault.block)
     if fault.what == "out of adjustment":
         return "adjusted"
+    chip = profile.chip(fault.block)
+    if chip is not None and chip.family == "connector":
+        return "reseated"
     return _REMEDY.get(block.kind) if block else None
 
 
-def remedy_title(profile: Profile, fault: "Fault") -> str:
+def remedy_title(profile: Profile, fault: "Fault | LogicFault") -> str:
     """Say what is to be done: `Replace F4, 10 A slow`, `Re-seat J3.5: pull, clean, tighten`."""
     block = profile.block(fault.block)
     word = remedy(profile, fault)

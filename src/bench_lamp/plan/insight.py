@@ -14,6 +14,8 @@ from bench_lamp.reason.menu import Test
 
 if TYPE_CHECKING:
     from bench_lamp.circuit.faults import Fault
+    from bench_lamp.reason.logic_faults import LogicFault
+    from bench_lamp.reason.logic_tests import LogicTest
 
 #: Odds from which on the fault is called by its name.
 CALL = 0.90
@@ -28,7 +30,7 @@ class Suspect:
     #: Name of the first fault: keeps its identity from one moment to the next.
     key: str
     #: The likeliest fault of the group.
-    fault: "Fault"
+    fault: "Fault | LogicFault"
     title: str
     odds: float
     #: Every fault of the group: title, odds, block.
@@ -37,7 +39,7 @@ class Suspect:
     speaks_for: tuple[Weight, ...] = ()
     speaks_against: tuple[Weight, ...] = ()
     #: The test and outcome that would clear it.
-    clears: tuple[Test, Branch] | None = None
+    clears: "tuple[Test, Branch] | None" = None
 
     @property
     def block(self) -> str:
@@ -49,7 +51,7 @@ class Suspect:
 class Try:
     """A test worth doing, with what its outcomes would mean."""
 
-    test: Test
+    test: "Test | LogicTest"
     bits: float
     seconds: float
     outcomes: tuple[Branch, ...]

@@ -6,6 +6,7 @@ from bench_lamp.plan.card import Outcome
 from bench_lamp.plan.insight import Insight, Try
 from bench_lamp.plan.probe import figure, span
 from bench_lamp.reason.branch import ELSEWHERE, Branch, branch_of
+from bench_lamp.reason.logic_tests import PART_TESTS, LogicTest
 from bench_lamp.reason.menu import Test
 
 #: Suspects named in one outcome.
@@ -50,8 +51,10 @@ def implied(insight: Insight, attempt: Try, value: float) -> str:
     return _means(names, attempt.test, branch) if branch else ""
 
 
-def reads(test: Test, branch: Branch) -> str:
+def reads(test: Test | LogicTest, branch: Branch) -> str:
     """Write what one way of coming out reads: `near 0`, `13.9 to 18.5 V~`."""
+    if branch.text:
+        return branch.text
     if test.kind == "tone":
         return "it tones" if branch.kind == "sound" else "open"
     if branch.kind == "nothing":
@@ -67,13 +70,15 @@ def reads(test: Test, branch: Branch) -> str:
     return f"{word}: {span(test.kind, branch.low, branch.high)}"
 
 
-def _means(names: Mapping[int, str], test: Test, branch: Branch) -> str:
+def _means(names: Mapping[int, str], test: Test | LogicTest, branch: Branch) -> str:
     named = [(g, share) for g, share in branch.groups if g != ELSEWHERE and share >= LEAST_NAMED]
     words = ", ".join(names[g] for g, _ in named[:NAMED])
     if len(named) > NAMED:
         words += f", {len(named) - NAMED} more"
     if branch.kind == "sound":
         good = "good to here" if test.kind != "tone" else "it is good"
+        if isinstance(test, LogicTest):
+            good = "left over" if test.kind in PART_TESTS else "good so far"
         return f"{good}: {words}" if words else f"{good}: look elsewhere"
     return words or "nothing on the list: a misread point?"
 

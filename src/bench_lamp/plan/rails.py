@@ -1,11 +1,14 @@
 """The stage Rails: which point is next, and its card."""
 
+from dataclasses import replace
+
 from bench_lamp.board import TestPoint
 from bench_lamp.checks import Judgement
 from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice, Entry, Lead
 from bench_lamp.plan.house_rules import rule
 from bench_lamp.plan.judged import MODE_UNITS, is_settled, steady
+from bench_lamp.plan.selftest.items import is_waiting
 from bench_lamp.plan.situation import Situation, remembered
 from bench_lamp.units import band_text, engineering
 
@@ -153,10 +156,18 @@ def _all_read(situation: Situation) -> Card:
     return Card(
         id="rails-done",
         title="All points read and good",
-        choices=(Choice(key="1", text="Prove the repair", go="prove"),),
+        choices=_onward(situation),
         why_heading="What that means",
         why=(
             "Every rail is inside its limits as it stands now. That is not yet a proof under load.",
         ),
         can_skip=False,
     )
+
+
+def _onward(situation: Situation) -> tuple[Choice, ...]:
+    """Ask the board what it can tell of itself, where it can and was not asked; then prove."""
+    prove = Choice(key="1", text="Prove the repair", go="prove")
+    if not is_waiting(situation):
+        return (prove,)
+    return (Choice(key="1", text="Let it tell: self-test", go="selftest"), replace(prove, key="2"))

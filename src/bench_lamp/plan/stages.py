@@ -18,6 +18,9 @@ from bench_lamp.plan.intake import answers, intake_card, take_intake
 from bench_lamp.plan.mending import percent
 from bench_lamp.plan.prove import prove_card
 from bench_lamp.plan.rails import bad_points, rails_card
+from bench_lamp.plan.selftest import items as selftest
+from bench_lamp.plan.selftest.answers import take_selftest
+from bench_lamp.plan.selftest.cards import selftest_card
 from bench_lamp.plan.situation import Situation
 from bench_lamp.plan.swap import swap_card, take_swap
 from bench_lamp.plan.trace import is_hunting, suspect_rows, trace_card
@@ -27,13 +30,14 @@ StageState = Literal["done", "under way", "not begun", "needs you"]
 
 #: The order of the path. A later stage joins here, in `_CARDS` and in `_VIEWS`.
 STAGES: tuple[Stage, ...] = (
-    "intake", "cold", "wake", "rails", "trace", "swap", "prove", "handback",
+    "intake", "cold", "wake", "rails", "selftest", "trace", "swap", "prove", "handback",
 )  # fmt: skip
 NAMES: dict[Stage, str] = {
     "intake": "Intake",
     "cold": "Cold checks",
     "wake": "Wake-up",
     "rails": "Rails",
+    "selftest": "Self-test",
     "trace": "Trace",
     "swap": "Swap",
     "prove": "Prove",
@@ -44,6 +48,7 @@ _CARDS: dict[Stage, Callable[[Situation], Card]] = {
     "cold": cold_card,
     "wake": wake_card,
     "rails": rails_card,
+    "selftest": selftest_card,
     "trace": trace_card,
     "swap": swap_card,
     "prove": prove_card,
@@ -74,6 +79,8 @@ def take(stage: Stage, situation: Situation, text: str, *, source: str = "") -> 
         return None
     if stage == "cold":
         return take_cold(situation, entry, text, source=source)
+    if stage == "selftest":
+        return take_selftest(situation, entry, text)
     if entry.kind == "reading":
         return take_reading(situation, entry, text, source=source)
     if stage == "intake":
@@ -102,12 +109,19 @@ def suggested(situation: Situation) -> Stage:
     early = _before_the_rails(situation)
     if early:
         return early
-    if bad_points(situation) or state.out - off_for_wake(situation):
+    if is_hunted(situation) or state.out - off_for_wake(situation):
         return "trace"
     done, total = rails.progress(situation)
     if done < total:
         return "rails"
+    if selftest.is_waiting(situation):
+        return "selftest"
     return "handback" if prove.is_proved(situation) else "prove"
+
+
+def is_hunted(situation: Situation) -> bool:
+    """Whether something bad is known: a rail, or what the board told of itself."""
+    return bool(bad_points(situation)) or selftest.has_bad_logic(situation)
 
 
 #: A suspect from here on counts on the path.
@@ -172,6 +186,18 @@ def _rails(situation: Situation) -> _View:
     return state, f"{done} of {total}"
 
 
+def _selftest(situation: Situation) -> _View:
+    done, total = selftest.progress(situation)
+    if not total:
+        return "not begun", ""
+    bad = sum(item.status == "bad" for item in selftest.items(situation))
+    if bad:
+        return "needs you", f"{bad} bad"
+    if situation.state.marks.get("selftest") == "done" or done == total:
+        return "done", f"{done} of {total}"
+    return ("under way" if done else "not begun"), f"{done} of {total}" if done else ""
+
+
 def _trace(situation: Situation) -> _View:
     if not is_hunting(situation):
         return "not begun", ""
@@ -206,6 +232,7 @@ _VIEWS: dict[Stage, Callable[[Situation], _View]] = {
     "cold": _cold,
     "wake": _wake,
     "rails": _rails,
+    "selftest": _selftest,
     "trace": _trace,
     "swap": _swap,
     "prove": _prove,

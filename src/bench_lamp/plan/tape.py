@@ -29,6 +29,7 @@ from bench_lamp.journal.events import (
 )
 from bench_lamp.plan.judged import MODE_UNITS, judge_value
 from bench_lamp.plan.probe import net_title
+from bench_lamp.plan.selftest.tape_words import LOGIC_WORDS
 from bench_lamp.plan.situation import Situation
 from bench_lamp.units import band_text, engineering
 
@@ -225,6 +226,7 @@ _WORDS: dict[type, Callable[[Situation, Any], _Words]] = {
         (b.reason,) * bool(b.reason),
     ),
     Note: lambda _, b: ("advice" if b.about == "advice" else "note", "", b.text, (b.text,)),
+    **LOGIC_WORDS,
     JobClosed: lambda _, b: ("handed back", "", "proved" if b.proved else "not proved", ()),
 }
 

@@ -1,6 +1,7 @@
 """Thinking: a job's facts through the engine, as an insight. Runs off the window's thread."""
 
 from collections.abc import Callable
+from dataclasses import replace
 
 import numpy as np
 
@@ -10,10 +11,14 @@ from bench_lamp.circuit.elements import Array
 from bench_lamp.circuit.faults import Fault
 from bench_lamp.plan.fault_words import fault_short, fault_title
 from bench_lamp.plan.insight import Insight, Moment, Suspect, Try
+from bench_lamp.plan.selftest.logic_history import joint_history
+from bench_lamp.plan.selftest.logic_thinking import think_logic, with_logic
 from bench_lamp.reason.branch import Branch
 from bench_lamp.reason.clues import Facts
 from bench_lamp.reason.dictionary import MOST_OHM, Dictionary
 from bench_lamp.reason.engine import Engine, Weighed
+from bench_lamp.reason.joint import join
+from bench_lamp.reason.logic_engine import LogicEngine
 from bench_lamp.reason.meaning import branches, sound_range
 from bench_lamp.reason.menu import LIVE, Test
 from bench_lamp.reason.next_test import Proposal, Ranker, group_odds
@@ -25,10 +30,28 @@ LISTED, TRIES, LEAST_ODDS = 12, 8, 0.005
 SPLIT_BITS = 0.2
 
 
-def think(engine: Engine, profile: Profile, facts: Facts) -> Insight:
-    """Weigh the facts, and rank suspects and tests."""
+def think(
+    engine: Engine | None, profile: Profile, facts: Facts, logic: LogicEngine | None = None
+) -> Insight | None:
+    """Weigh the facts, and rank suspects and tests; None where the profile knows neither half.
+
+    The logic joins as soon as it has told something; before that it would only stand in the
+    way of the rails.
+    """
+    if engine is None:
+        return think_logic(logic, facts) if logic is not None else None
     engine = engine.bent_to(facts.twins)
     weighed = engine.weigh(facts)
+    if logic is None or not facts.logic:
+        return _think_tree(engine, profile, facts, weighed)
+    joint = join(engine, weighed, logic, logic.weigh(facts.logic, facts.seen, facts.mended))
+    assert joint.posterior is not None
+    weighed = replace(weighed, posterior=joint.posterior)
+    found = _think_tree(engine, profile, facts, weighed)
+    return with_logic(found, logic, joint, facts)
+
+
+def _think_tree(engine: Engine, profile: Profile, facts: Facts, weighed: Weighed) -> Insight:
     shares = group_odds(weighed.posterior, engine.groups)
     odds, unknown = weighed.posterior.odds()
     ranking = engine.rank(weighed)
@@ -122,7 +145,9 @@ def _clearing(group: int, tries: tuple[Try, ...]) -> tuple[Test, Branch] | None:
         for branch in attempt.outcomes
     ]
     best = min(found, key=lambda f: f[:3], default=None)
-    return (best[3], best[4]) if best and best[0] < 0.1 else None
+    if best is None or best[0] >= 0.1 or not isinstance(best[3], Test):
+        return None
+    return best[3], best[4]
 
 
 def _titles(
@@ -184,9 +209,14 @@ def _expected(dictionary: Dictionary, condition: Condition) -> dict[str, tuple[f
 
 
 def history(
-    engine: Engine, profile: Profile, facts: Facts, *, go_on: Callable[[], bool] = lambda: True
-) -> tuple[Moment, ...]:
+    engine: Engine | None, profile: Profile, facts: Facts, logic: LogicEngine | None = None,
+    *, go_on: Callable[[], bool] = lambda: True,
+) -> tuple[Moment, ...]:  # fmt: skip
     """Return how the odds moved, clue by clue, the first before any; empty when told to stop."""
+    if logic is not None and (facts.logic or engine is None):
+        return joint_history(engine, profile, facts, logic, go_on=go_on)
+    if engine is None:
+        return ()
     engine = engine.bent_to(facts.twins)
     moments = []
     sound = engine.groups[-1]

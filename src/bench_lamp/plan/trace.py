@@ -14,7 +14,11 @@ from bench_lamp.plan.mending import mend_card, poor_card, undecided_card
 from bench_lamp.plan.outcome_words import outcomes, reads, split_words
 from bench_lamp.plan.probe import UNITS, leads, point_on, short_name
 from bench_lamp.plan.rails import bad_points, reading_card
+from bench_lamp.plan.selftest.items import has_bad_logic
+from bench_lamp.plan.selftest.logic_words import test_words
+from bench_lamp.plan.selftest.try_cards import logic_card
 from bench_lamp.plan.situation import Situation
+from bench_lamp.reason.logic_tests import LogicTest
 from bench_lamp.reason.menu import Test
 
 MODES: dict[str, MeterMode] = {"dc": "dc V", "ac": "ac V", "ohm": "ohm", "tone": "tone"}
@@ -52,6 +56,8 @@ def suspect_rows(situation: Situation) -> tuple[SuspectRow, ...]:
 def is_hunting(situation: Situation) -> bool:
     """Whether there is something to trace: a bad reading, a clue taken here, or a part out."""
     if bad_points(situation) or situation.state.out - off_for_wake(situation):
+        return True
+    if has_bad_logic(situation):
         return True
     return any(r.net and r.net == r.target for r in situation.state.readings)
 
@@ -139,10 +145,13 @@ def _sweep_card(situation: Situation) -> Card | None:
 def test_card(situation: Situation, insight: Insight, attempt: Try) -> Card:
     """Ask for one test of the reasoning."""
     test = attempt.test
-    step = _condition_card(situation, test)
-    if step is None and test.kind == "tone":
-        step = tone_card(situation, test.target)
-    card = step or _reading(situation, attempt)
+    if isinstance(test, LogicTest):
+        card = logic_card(situation, test)
+    else:
+        step = _condition_card(situation, test)
+        if step is None and test.kind == "tone":
+            step = tone_card(situation, test.target)
+        card = step or _reading(situation, attempt, test)
     return replace(
         card,
         id=f"trace:{test.name}",
@@ -154,8 +163,7 @@ def test_card(situation: Situation, insight: Insight, attempt: Try) -> Card:
     )
 
 
-def _reading(situation: Situation, attempt: Try) -> Card:
-    test = attempt.test
+def _reading(situation: Situation, attempt: Try, test: Test) -> Card:
     point = point_on(situation, test.target)
     is_off_test = test.kind == "ohm"
     if is_off_test and situation.state.power.is_live:
@@ -270,6 +278,8 @@ def _with_else(card: Card) -> Card:
 
 def _runner_words(situation: Situation, attempt: Try) -> str:
     test = attempt.test
+    if isinstance(test, LogicTest):
+        return test_words(situation.profile, test)
     if test.kind == "tone":
         return f"pull {test.target} and tone it"
     without = f", {' '.join(sorted(test.condition.out))} off" if test.condition.out else ""

@@ -20,6 +20,8 @@ class Branch:
     share: float
     #: Groups that would explain it, with their odds if it comes out so, the likeliest first.
     groups: tuple[tuple[int, float], ...]
+    #: How it is written, where no figure says it.
+    text: str = ""
 
 
 def branch_of(found: tuple[Branch, ...], value: float) -> Branch | None:

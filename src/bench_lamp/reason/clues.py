@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
+from bench_lamp.reason.logic_clue import LogicClue
 from bench_lamp.reason.menu import TestKind
 
 
@@ -41,6 +42,8 @@ class Facts:
     hung: frozenset[str] = frozenset()
     #: What a known-good twin reads, in volts by net.
     twins: Mapping[str, float] = field(default_factory=dict)
+    #: Results of self-tests, lanes, pulls and probes that stand.
+    logic: tuple[LogicClue, ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -5,14 +5,14 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from bench_lamp.board import FeedTree, Profile
+from bench_lamp.board import Profile
 from bench_lamp.board.logic_graph import LogicGraph
 from bench_lamp.circuit.elements import Array
+from bench_lamp.reason.logic_clue import LogicClue
 from bench_lamp.reason.logic_faults import LogicFault, logic_faults
 from bench_lamp.reason.logic_odds import (
     NEAR_FACTOR,
     SEEN_FACTOR,
-    LogicClue,
     likelihood,
     on_no_list,
     without_fault,
@@ -117,12 +117,6 @@ class LogicEngine:
         for fault, share in zip(self.faults, shares, strict=True):
             found[fault.block] = found.get(fault.block, 0.0) + float(share)
         return dict(sorted(found.items(), key=lambda item: -item[1]))
-
-    def fed_through(self, block: str) -> frozenset[str]:
-        """Return the supplies of the logic that a block of the power tree carries."""
-        tree = FeedTree.of(self.profile)
-        nets = {net for net in self.graph.supplies.values() if net}
-        return frozenset(n for n in nets if any(b.id == block for b in tree.upstream(n)))
 
     def candidates(self, shares: Array, seconds: Mapping[str, float]) -> list[LogicTest]:
         """Return the tests worth a thought, as the odds stand."""

@@ -11,7 +11,7 @@ from bench_lamp.board.logic_graph import LogicGraph
 #: How often a part of a family fails, on the scale of the power tree's faults (a fuse is 8).
 FAMILY_WEIGHT: Mapping[Family, float] = {
     "cpu": 1.0, "rom": 2.0, "ram": 3.0, "io": 4.0, "buffer": 2.5, "decoder": 2.0, "latch": 2.5,
-    "driver": 3.0, "mux": 2.0, "transistor": 2.5, "diode": 1.5, "crystal": 1.0, "connector": 3.0,
+    "driver": 3.0, "mux": 2.0, "transistor": 2.5, "diode": 1.5, "crystal": 1.0, "connector": 2.0,
     "switch": 1.0, "lamp": 1.2, "display": 2.0, "coil": 0.6, "battery": 4.0, "speaker": 1.0, "passive": 0.7,
 }  # fmt: skip
 #: Shares of "dead", "one line bad", "several lines bad", where a part has lines of either kind.
@@ -24,6 +24,8 @@ USUAL_SHARES = (0.45, 0.42, 0.13)
 MANY_OWN = 8
 #: What the outside world does to a part that is reached through a connector.
 EXPOSED = 1.8
+#: A line that leaves by a connector fails so many times as often as one that stays inside.
+OUTER = 5.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -71,16 +73,29 @@ def _of_part(graph: LogicGraph, part: str) -> Iterator[LogicFault]:
     yield LogicFault(
         block=part, what="dead", weight=weight * dead, lines=graph.drives[part], is_dead=True
     )
-    for line in single:
+    outer = _outer(graph, part)
+    shares = [OUTER if line in outer else 1.0 for line in single]
+    for line, share in zip(single, shares, strict=True):
         what = f"{line.partition('/')[2] or line} bad"
         yield LogicFault(
-            block=part, what=what, weight=weight * one / len(single), lines=frozenset({line})
+            block=part,
+            what=what,
+            weight=weight * one * share / sum(shares),
+            lines=frozenset({line}),
         )
     for name, lines in many:
         yield LogicFault(
             block=part, what=f"several of {name}", weight=weight * several / len(many),
             lines=frozenset(lines), is_whole=False,
         )  # fmt: skip
+
+
+def _outer(graph: LogicGraph, part: str) -> frozenset[str]:
+    """Return the lines of a part that leave by a connector: what comes in there kills first."""
+    if graph.chips[part].family == "connector":
+        return frozenset()
+    plugs = (p for p, chip in graph.chips.items() if chip.family == "connector")
+    return frozenset(line for plug in plugs for line in graph.touches[plug] & graph.touches[part])
 
 
 def _group(line: str) -> str:

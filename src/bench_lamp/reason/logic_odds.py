@@ -1,16 +1,16 @@
 """How well each fault of the logic explains what was seen: likelihoods of discrete outcomes."""
 
-from dataclasses import dataclass
+from collections.abc import Mapping
 from math import comb
-from typing import Literal
 
+from bench_lamp.board.chips import Family
 from bench_lamp.board.layout import Units
 from bench_lamp.board.logic_graph import LogicGraph
+from bench_lamp.reason.logic_clue import LogicClue
 from bench_lamp.reason.logic_faults import LogicFault
 
-ClueKind = Literal["cells", "code", "pulled", "donor", "tester", "probe", "image"]
 #: A fault that does not show this time; one unit misread; something out of nowhere.
-SLEEPS, MISREAD, NOWHERE = 0.06, 0.04, 0.01
+SLEEPS, MISREAD, NOWHERE = 0.06, 0.012, 0.004
 #: A part that was pulled or swapped: the symptom stays although it was the part; goes although
 #: it was not (a contact was mended on the way).
 PULL_WRONG, PULL_CURES = 0.04, 0.05
@@ -22,39 +22,30 @@ PROBE_SLIP, PROBE_MISSES = 0.04, 0.10
 IMAGE_SLIP, IMAGE_MISSES = 0.02, 0.2
 #: A single bad line of a part that a code names without naming the line.
 LINE_SHOWS = 0.35
+#: Chance that a bad line of a part is stuck (or tied), not floating: contacts open, silicon shorts.
+STUCK: Mapping[Family, float] = {"connector": 0.3, "passive": 0.2, "switch": 0.3}
+USUALLY_STUCK = 0.85
 #: A part with something seen on it, and parts that a leak reaches, are so many times likelier.
 SEEN_FACTOR, NEAR_FACTOR = 6.0, 4.0
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class LogicClue:
-    """One result that still stands."""
-
-    #: Id of its (last) event.
-    event: str
-    kind: ClueKind
-    #: Test, `lane:PA`, part, or `U7:26` of a pin.
-    target: str
-    #: Units that are bad, and all that were tried.
-    bad: frozenset[str] = frozenset()
-    tried: frozenset[str] = frozenset()
-    #: Code shown; `same` or `gone`; `pass` or `fail`; `right` or `wrong`; `good` or `wrong`.
-    code: str = ""
-    #: Signal line of a probed pin.
-    line: str = ""
-    #: As it is written.
-    text: str = ""
 
 
 def likelihood(graph: LogicGraph, clue: LogicClue, fault: LogicFault) -> float:
     """Return the chance of a result under one fault, between 0 and 1."""
     if clue.kind == "cells":
-        return cells_chance(graph.units[clue.target], clue, fault)
+        chance = cells_chance(graph.units[clue.target], clue, fault)
+        return chance * _manner(clue, STUCK.get(graph.chips[fault.block].family, USUALLY_STUCK))
     if clue.kind == "code":
         return code_chance(graph, clue.target, clue.code, fault)
     if clue.kind == "probe":
         return _probe(clue, fault)
     return two_way(clue.kind, clue.code, is_here=fault.block == clue.target)
+
+
+def _manner(clue: LogicClue, stuck: float) -> float:
+    """Return the chance that bad bits are bad in this way: stuck or tied, or floating."""
+    if not clue.manner:
+        return 1.0
+    return stuck if clue.manner == "stuck" else 1 - stuck
 
 
 def two_way(kind: str, code: str, *, is_here: bool) -> float:
@@ -145,7 +136,7 @@ def code_chances(graph: LogicGraph, test: str, fault: LogicFault) -> dict[str, f
 def without_fault(graph: LogicGraph, clue: LogicClue) -> float:
     """Return the chance of a result when nothing is wrong with the logic."""
     if clue.kind == "cells":
-        return _near(clue.bad, frozenset(), len(clue.tried))
+        return _near(clue.bad, frozenset(), len(clue.tried)) * _manner(clue, 0.5)
     if clue.kind == "code":
         is_good = clue.code == ""
         return 1 - MISREAD if is_good else MISREAD / (1 + len(graph.codes[clue.target]))
@@ -169,7 +160,8 @@ def without_supply(graph: LogicGraph, clue: LogicClue) -> float:
 def on_no_list(graph: LogicGraph, clue: LogicClue) -> float:
     """Return the chance of a result under something that is on no list."""
     if clue.kind == "cells":
-        return 0.5 if not clue.bad else 0.5 / (2.0 + 2.0 * len(clue.tried))
+        spread = 0.5 / (2.0 + len(clue.tried)) ** 1.5
+        return 0.5 if not clue.bad else spread * _manner(clue, 0.5)
     if clue.kind == "code":
         return 0.5 if clue.code == "" else 0.5 / (1 + len(graph.codes[clue.target]))
     if clue.kind == "probe":

@@ -13,6 +13,8 @@ from bench_lamp.reason.logic_odds import SLEEPS, code_chances
 from bench_lamp.reason.menu import LIVE, OFF
 
 LogicKind = Literal["cells", "code", "pulled", "donor", "tester", "probe"]
+#: Kinds that try one part.
+PART_TESTS = frozenset({"pulled", "donor", "tester", "probe"})
 #: Part number of tests that are on no part of the power tree.
 LOGIC = -3
 #: Off, out, in, on again; with a pin bent or two; then the symptom is looked at once more.

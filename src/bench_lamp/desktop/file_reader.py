@@ -1,0 +1,117 @@
+"""Files opened for a self-test, read in their own thread with progress, and stopped with Esc."""
+
+from pathlib import Path
+
+from PySide6.QtCore import QObject, QThread, Signal, Slot
+from PySide6.QtWidgets import QFileDialog, QWidget
+
+from bench_lamp.board import Profile
+from bench_lamp.errors import BenchLampError
+
+FILTERS = {
+    "image": "Images (*.bin *.rom *.hex *.ihx *.s19 *.srec *.mot);;All files (*)",
+    "capture": "Captures (*.csv);;All files (*)",
+}
+
+
+class _Worker(QObject):
+    """Lives in the reading thread."""
+
+    #: Events' bodies to be said; empty when it was stopped.
+    done = Signal(object)
+    failed = Signal(object)
+    progressed = Signal(float)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.is_stopped = False
+
+    @Slot(object)
+    def read(self, asked: tuple[str, str, Path, Profile]) -> None:
+        """Read one file; exactly one of `done` and `failed` follows."""
+        kind, name, path, profile = asked
+        from bench_lamp.plan.selftest.files import judge_file, lane_from_capture
+
+        try:
+            if kind == "image":
+                self.done.emit(judge_file(profile, name, path))
+                return
+            lane = next(x for x in profile.lanes if x.id == name)
+            body = lane_from_capture(lane, path, self._on_progress)
+            self.done.emit((body,) if body is not None else ())
+        except BenchLampError as exc:
+            self.failed.emit(exc)
+
+    def _on_progress(self, share: float) -> bool:
+        self.progressed.emit(share)
+        return not self.is_stopped
+
+
+class FileReader(QObject):
+    """Asks for files and has them read."""
+
+    asked = Signal(object)
+    #: What was read, as bodies for the journal; an error; the share that is done.
+    done = Signal(object)
+    failed = Signal(object)
+    progressed = Signal(float)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._thread: QThread | None = None
+        self._worker: _Worker | None = None
+        self.is_reading = False
+
+    def choose(self, command: str, parent: QWidget) -> str:
+        """Ask for a file; return the command that reads it, or nothing."""
+        _, _, rest = command.partition("-")
+        kind, _, name = rest.partition(":")
+        path, _ = QFileDialog.getOpenFileName(parent, "Open", "", FILTERS[kind])
+        return f"read-{kind}:{name}:{path}" if path else ""
+
+    def read(self, command: str, profile: Profile) -> None:
+        """Begin to read: `read-image:R1:/path`, `read-capture:PA:/path`."""
+        if self.is_reading:
+            return
+        _, _, rest = command.partition("-")
+        kind, name, path = rest.split(":", 2)
+        self.is_reading = True
+        worker = self._started()
+        worker.is_stopped = False
+        self.asked.emit((kind, name, Path(path).expanduser(), profile))
+
+    def halt(self) -> bool:
+        """End a long reading; say whether there was one."""
+        if self._worker is not None and self.is_reading:
+            self._worker.is_stopped = True
+            return True
+        return False
+
+    def stop(self) -> None:
+        """End the thread with the window."""
+        self.halt()
+        if self._thread is not None:
+            self._thread.quit()
+            self._thread.wait()
+            self._thread = None
+
+    def _started(self) -> _Worker:
+        if self._worker is None:
+            self._worker, self._thread = _Worker(), QThread()
+            self._worker.moveToThread(self._thread)
+            self.asked.connect(self._worker.read)
+            self._worker.done.connect(self._on_done)
+            self._worker.failed.connect(self._on_failed)
+            self._worker.progressed.connect(self.progressed)
+            self._thread.start(QThread.Priority.LowPriority)
+        return self._worker
+
+    @Slot(object)
+    def _on_done(self, bodies: object) -> None:
+        self.is_reading = False
+        self.done.emit(bodies)
+
+    @Slot(object)
+    def _on_failed(self, error: object) -> None:
+        self.is_reading = False
+        self.failed.emit(error)

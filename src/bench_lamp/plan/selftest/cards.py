@@ -1,0 +1,128 @@
+"""The stage Self-test: one card for what is to be done and watched now."""
+
+from collections.abc import Callable
+
+from bench_lamp.board.self_tests import SelfTest
+from bench_lamp.journal.events import CheckNoted, PowerConfirmed, StageMarked
+from bench_lamp.plan.card import Card, Choice, Lead
+from bench_lamp.plan.selftest.code_cards import boot_card, program_card
+from bench_lamp.plan.selftest.items import Item, cells_now, current_item, items, progress
+from bench_lamp.plan.selftest.lane_cards import image_card, lane_card
+from bench_lamp.plan.selftest.walk import cell_name
+from bench_lamp.plan.selftest.walk_cards import (
+    displays_card,
+    memory_card,
+    pins_card,
+    settings_card,
+    walk_card,
+)
+from bench_lamp.plan.situation import Situation
+
+
+def selftest_card(situation: Situation) -> Card:
+    """Ask for the next thing that the board can tell; first whatever cannot wait."""
+    locked = _locked_on(situation)
+    if locked:
+        return _switch_off(locked)
+    item = current_item(situation)
+    if item is None:
+        return _all_told(situation)
+    test = situation.profile.self_test(item.id)
+    needs = _needs_first(situation, test)
+    if needs is not None:
+        return needs
+    return _CARDS[item.kind](situation, item)
+
+
+def _locked_on(situation: Situation) -> str:
+    """Return a coil that stays in while the board is live; empty for none."""
+    if not situation.state.power.is_live:
+        return ""
+    for item in items(situation):
+        if item.kind == "coils":
+            for cell, mark in cells_now(situation, item.id).items():
+                if mark.mark == "locked on" and mark.event > _last_off(situation):
+                    return cell_name(situation, item, cell)
+    return ""
+
+
+def _last_off(situation: Situation) -> str:
+    """Return the id of the last event that said the power was off."""
+    for logged in reversed(situation.state.tape):
+        body = logged.event.body
+        if isinstance(body, PowerConfirmed) and body.power != "live" and not logged.struck_by:
+            return logged.event.id
+    return ""
+
+
+def _switch_off(coil: str) -> Card:
+    return Card(
+        id="selftest-locked",
+        kind="At once",
+        title="Switch off now",
+        cautions=(f"{coil} stays in. It burns in seconds, and its transistor with it.",),
+        choices=(Choice(key="1", text="It is off", log=(PowerConfirmed(power="off"),)),),
+        why_heading="Then",
+        why=(
+            "Take the coil fuse out before the next start, and read its transistor in the cold round.",
+        ),
+        can_skip=False,
+    )
+
+
+def _needs_first(situation: Situation, test: SelfTest | None) -> Card | None:
+    """Ask what must be so before a test says anything, once."""
+    if test is None or not test.needs or f"need:{test.id}" in situation.state.checks:
+        return None
+    check = f"need:{test.id}"
+    met = CheckNoted(
+        check=check,
+        word="good",
+        text=f"before {test.name}: {'; '.join(n.text for n in test.needs)}",
+    )
+    focus = situation.focus if situation.focus.partition("@")[0] == test.id else test.id
+    return Card(
+        id=f"selftest-needs:{test.id}",
+        kind="First, or a good board fails",
+        title=f"Before {test.name}",
+        leads=tuple(Lead(kind="hand", text=need.text) for need in test.needs),
+        choices=(
+            Choice(key="1", text="All of it is so", log=(met,), focus=focus),
+            Choice(key="2", text="It can’t be: test all the same", focus=focus,
+                   log=(CheckNoted(check=check, word="left out", text="tested without what it needs"),)),
+        ),
+        why_heading="Without it",
+        why=tuple(need.without.capitalize() + "." for need in test.needs if need.without),
+    )  # fmt: skip
+
+
+def _all_told(situation: Situation) -> Card:
+    bad = [i for i in items(situation) if i.status == "bad"]
+    done, total = progress(situation)
+    marked = StageMarked(stage="selftest", mark="done")
+    if not total:
+        return Card(
+            id="selftest-none", title="This profile has no self-tests yet", can_skip=False,
+            choices=(Choice(key="1", text="Go on: prove the repair", go="prove"),),
+            why_heading="What could stand here",
+            why=("Blinks with their meanings, a test ROM, memory banks, matrices, displays, coils, "
+                 "lanes: each a few lines in the profile.",),
+        )  # fmt: skip
+    onward = Choice(key="1", text="Trace it" if bad else "Prove the repair", go="trace" if bad else "prove",
+                    log=() if bad else (marked,))  # fmt: skip
+    return Card(
+        id="selftest-done",
+        title="It has told what it can" if not bad else "Something is not right: trace it",
+        choices=(onward,),
+        why_heading="What it told",
+        why=tuple(f"{i.name}: {i.words}" for i in bad)
+        or (f"{done} of {total} done, nothing bad among them.",),
+        can_skip=False,
+    )
+
+
+_CARDS: dict[str, Callable[[Situation, Item], Card]] = {
+    "blinks": boot_card, "beeps": boot_card, "program": program_card, "memory": memory_card,
+    "switches": walk_card, "lamps": walk_card, "coils": walk_card, "sounds": walk_card, "harness": walk_card,
+    "displays": displays_card, "pins": pins_card, "settings": settings_card, "lane": lane_card, "images": image_card,
+}  # fmt: skip

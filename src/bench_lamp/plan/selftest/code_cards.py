@@ -1,0 +1,154 @@
+"""Cards of tests that show one code: blinks, beeps, and test programs."""
+
+from bench_lamp.board.logic_graph import good_code
+from bench_lamp.board.self_tests import BlinkTest, ProgramTest
+from bench_lamp.journal.logic_events import RoundBegun
+from bench_lamp.logic.blinks import Blinks, decode
+from bench_lamp.plan.card import Card, Choice, Entry, Lead, Outcome
+from bench_lamp.plan.selftest.items import Item, code_now, code_words
+from bench_lamp.plan.selftest.walk_cards import onward
+from bench_lamp.plan.situation import Situation
+
+#: Draft that holds the taps, as `0.00-0.10 0.52-0.61` in seconds.
+TAPS = "taps"
+
+
+def tapped(situation: Situation) -> Blinks | None:
+    """Return what was tapped in time with the lamp so far."""
+    return read_taps(situation.draft.get(TAPS, ""))
+
+
+def read_taps(text: str) -> Blinks | None:
+    """Return the code of taps that are written as seconds.
+
+    >>> read_taps("0.00-0.10 0.50-0.61 1.02-1.10").code
+    '3'
+    """
+    presses = [tuple(map(float, word.split("-"))) for word in text.split()]
+    return decode([(begin, end) for begin, end in presses])
+
+
+def boot_card(situation: Situation, item: Item) -> Card:
+    """Ask how often it blinked or beeped; the space bar counts along."""
+    test = situation.profile.self_test(item.id)
+    assert isinstance(test, BlinkTest)
+    code = code_now(situation, test.id)
+    if code and situation.draft.get(TAPS) is None:
+        return told_card(situation, item, test, code)
+    found = tapped(situation)
+    noun = "blink" if test.kind == "blinks" else "beep"
+    return Card(
+        id=f"selftest:{item.id}",
+        kind=item.name,
+        title=f"Count the {noun}s" if found is None else f"Tapped: {_taps_words(found)}",
+        effort=f"about {test.seconds:g}\u202fs",
+        leads=tuple(Lead(kind="hand", text=text) for text in (test.how, test.place) if text),
+        entry=Entry(kind="text", field="code", hint="Space in time with it · 3 · 2-3 · on · off",
+                    prefill=found.code if found else "", taps=True),
+        outcomes=boot_outcomes(test),
+        why_heading="",
+        why=(),
+    )  # fmt: skip
+
+
+def _taps_words(found: Blinks) -> str:
+    rounds = f", {found.rounds} rounds alike" if found.rounds > 1 else ""
+    return f"{found.code}{rounds}"
+
+
+def boot_outcomes(test: BlinkTest) -> tuple[Outcome, ...]:
+    """Return what each count, and each pattern, would mean."""
+    lines = [
+        Outcome(reads=str(count), means=f"stops before: {step.proves}" + _parts(step.parts))
+        for count, step in enumerate(test.steps)
+    ]
+    lines.append(Outcome(reads=good_code(test), means="all steps passed"))
+    lines += [Outcome(reads=c.code, means=c.means + _parts(c.parts)) for c in test.codes]
+    return tuple(lines)
+
+
+def _parts(parts: tuple[str, ...]) -> str:
+    return f" ({', '.join(parts[:3])})" if parts else ""
+
+
+def told_card(situation: Situation, item: Item, test: BlinkTest | ProgramTest, code: str) -> Card:
+    """Say what a code means: what it proves, and what it accuses."""
+    is_good = code == good_code(test)
+    again = Choice(
+        key="2", text="Watch it once more", log=(RoundBegun(test=item.id),), focus=item.id
+    )
+    before = situation.state.logic.codes_before.get(test.id, "")
+    words = list(meaning(test, code))
+    if before and before != code:
+        words.append(f"Before: {code_words(test, before)}.")
+    return Card(
+        id=f"selftest-told:{item.id}",
+        kind=item.name,
+        title=code_words(test, code).capitalize()
+        if isinstance(test, BlinkTest)
+        else code_words(test, code),
+        leads=tuple(Lead(kind="hand", text=p) for p in accused(test, code)[:4]),
+        choices=(onward(is_bad=not is_good), again),
+        why_heading="What it says",
+        why=tuple(words),
+        can_skip=False,
+    )
+
+
+def meaning(test: BlinkTest | ProgramTest, code: str) -> tuple[str, ...]:
+    """Return what a code proves, and what it means, in sentences."""
+    entry = next((c for c in test.codes if c.code == code), None)
+    words = []
+    if isinstance(test, BlinkTest) and code.isdecimal() and entry is None:
+        count = min(int(code), len(test.steps))
+        if count:
+            words.append(f"Proved: {'; '.join(s.proves for s in test.steps[:count])}.")
+        if count < len(test.steps):
+            words.append(f"Not reached: {test.steps[count].proves}.")
+        if int(code) > len(test.steps):
+            words.append(f"More than the {len(test.steps)} that it has: count once more.")
+    elif entry is not None:
+        words.append(
+            f"{entry.means[:1].upper()}{entry.means[1:]}."
+            + (f" {entry.place}." if entry.place else "")
+        )
+    elif code == good_code(test):
+        words.append("All well, as far as it looks. That is not proof of what it does not look at.")
+    else:
+        words.append(
+            f"“{code}” is not in this profile’s table: count once more, or write it as a note."
+        )
+    return tuple(words)
+
+
+def accused(test: BlinkTest | ProgramTest, code: str) -> tuple[str, ...]:
+    """Return the parts that a code speaks of."""
+    entry = next((c for c in test.codes if c.code == code), None)
+    if entry is not None:
+        return entry.parts
+    if isinstance(test, BlinkTest) and code.isdecimal() and int(code) < len(test.steps):
+        return test.steps[int(code)].parts
+    return ()
+
+
+def program_card(situation: Situation, item: Item) -> Card:
+    """Ask what the test ROM shows."""
+    test = situation.profile.self_test(item.id)
+    assert isinstance(test, ProgramTest)
+    code = code_now(situation, test.id)
+    if code:
+        return told_card(situation, item, test, code)
+    return Card(
+        id=f"selftest:{item.id}",
+        kind=item.name,
+        title="What does it show?",
+        effort=f"about {test.seconds:g}\u202fs",
+        cautions=("Power off before a chip goes in or out.",) if test.socket else (),
+        leads=tuple(Lead(kind="hand", text=text) for text in (test.how, test.place) if text),
+        entry=Entry(kind="text", field="program", hint=f"{test.good}, or the letter",
+                    options=(test.good, *(c.code for c in test.codes))),
+        outcomes=(Outcome(reads=test.good, means="all well"),
+                  *(Outcome(reads=c.code, means=c.means + _parts(c.parts)) for c in test.codes)),
+        why_heading="",
+        why=(),
+    )  # fmt: skip

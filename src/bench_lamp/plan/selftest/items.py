@@ -1,0 +1,304 @@
+"""What this board can tell: one item for each self-test, lane, set of pins and images."""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from typing import Literal
+
+from bench_lamp.board.chips import ProbePin
+from bench_lamp.board.logic_graph import good_code
+from bench_lamp.board.self_tests import (
+    BlinkTest,
+    DisplayTest,
+    MatrixTest,
+    MemoryTest,
+    ProgramTest,
+    SelfTest,
+    SettingsTest,
+    StepsTest,
+)
+from bench_lamp.journal.logic_state import CellMark
+from bench_lamp.logic.lanes import Bit, diagnose, words_for
+from bench_lamp.plan.situation import Situation, remembered
+
+ItemKind = Literal[
+    "blinks", "beeps", "program", "memory", "switches", "lamps", "displays", "coils", "sounds",
+    "harness", "settings", "lane", "pins", "images",
+]  # fmt: skip
+Status = Literal["waiting", "partly", "good", "bad", "again"]
+#: Marks of a cell that works.
+GOOD_MARKS = frozenset({"good", "done"})
+PINS, IMAGES = "pins", "images"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Item:
+    """One thing that the board can tell."""
+
+    #: Test id, `lane:PA`, `pins`, `images`.
+    id: str
+    kind: ItemKind
+    name: str
+    #: Everything in it that can be marked; empty where it shows one code.
+    cells: tuple[str, ...]
+    done: int
+    bad: int
+    status: Status
+    #: `3 blinks`, `12 of 56, 1 bad`.
+    words: str
+
+
+@remembered
+def items(situation: Situation) -> tuple[Item, ...]:
+    """Return everything that this board can tell, in the profile's order."""
+    profile = situation.profile
+    found = [_test_item(situation, test) for test in profile.self_tests]
+    found += [_lane_item(situation, lane.id, lane.name) for lane in profile.lanes]
+    if vital_pins(situation):
+        found.append(_pins_item(situation))
+    if profile.images:
+        found.append(_images_item(situation))
+    return tuple(found)
+
+
+def item_of(situation: Situation, item_id: str) -> Item | None:
+    """Return an item by its id."""
+    return next((i for i in items(situation) if i.id == item_id), None)
+
+
+def focus_of(situation: Situation) -> tuple[str, str]:
+    """Return the item and the cell that are picked, each empty for none."""
+    item, _, cell = situation.focus.partition("@")
+    return item, cell
+
+
+def current_item(situation: Situation) -> Item | None:
+    """Return the item under the lamp: the one picked, else the next that is not done."""
+    picked = item_of(situation, focus_of(situation)[0])
+    if picked is not None:
+        return picked
+    waiting = [i for i in items(situation) if i.status in {"waiting", "partly", "again"}]
+    waiting.sort(key=lambda i: (not _is_urgent(situation, i), i.status == "waiting"))
+    fresh = [i for i in waiting if f"selftest:{i.id}" not in situation.skipped]
+    return next(iter(fresh), None)
+
+
+def _is_urgent(situation: Situation, item: Item) -> bool:
+    """Nothing runs: clock, reset and power of the processor come first."""
+    return item.kind == "pins" and does_not_run(situation)
+
+
+def does_not_run(situation: Situation) -> bool:
+    """Whether a boot test says that nothing runs at all."""
+    return any(
+        isinstance(test, BlinkTest) and code_now(situation, test.id) in {"off", "on", "0"}
+        for test in situation.profile.self_tests
+    )
+
+
+def has_bad_logic(situation: Situation) -> bool:
+    """Whether a self-test showed something bad since the last repair."""
+    return any(item.bad for item in items(situation))
+
+
+def is_waiting(situation: Situation) -> bool:
+    """Whether the board was not asked yet what it can tell, or not since the last repair."""
+    found = items(situation)
+    if not found or situation.state.marks.get("selftest") == "done":
+        return False
+    return all(item.status in {"waiting", "again"} for item in found)
+
+
+def current_cell(situation: Situation, item: Item) -> str:
+    """Return the cell under the lamp: the one picked, else the first that has no mark."""
+    picked_item, picked = focus_of(situation)
+    if picked_item == item.id and picked in item.cells:
+        return picked
+    marks = cells_now(situation, item.id)
+    return next((c for c in item.cells if c not in marks), "")
+
+
+def progress(situation: Situation) -> tuple[int, int]:
+    """Return how many items are done, and how many there are."""
+    found = items(situation)
+    return sum(i.status in {"good", "bad"} for i in found), len(found)
+
+
+# What stands, and what a repair made old.
+
+
+def is_stale(situation: Situation, event: str) -> bool:
+    """Whether a result is older than the last repair."""
+    return event < situation.state.last_mend
+
+
+def code_now(situation: Situation, test: str) -> str:
+    """Return the code that a test shows since the last repair; empty for none."""
+    event, code = situation.state.logic.codes.get(test, ("", ""))
+    return "" if is_stale(situation, event) else code
+
+
+def cells_now(situation: Situation, test: str) -> dict[str, CellMark]:
+    """Return the marks of a test that are not older than the last repair."""
+    if test == PINS:
+        return _probed(situation)
+    if test == IMAGES:
+        return {
+            image: CellMark(event=event, mark="good" if body.verdict == "good" else body.verdict)
+            for image, (event, body) in situation.state.logic.images.items()
+        }
+    marks = situation.state.logic.cells.get(test, {})
+    return {cell: mark for cell, mark in marks.items() if not is_stale(situation, mark.event)}
+
+
+def lane_bits(situation: Situation, lane_id: str) -> tuple[Bit, ...]:
+    """Return what ails each bit of a lane, from all pairs since the last repair."""
+    lane = next(x for x in situation.profile.lanes if x.id == lane_id)
+    pairs = [
+        pair
+        for event, body in situation.state.logic.lanes.get(lane_id, ())
+        if not is_stale(situation, event)
+        for pair in zip(body.wrote, body.came, strict=True)
+    ]
+    return diagnose(pairs, len(lane.lines)) if pairs else ()
+
+
+def vital_pins(situation: Situation) -> dict[str, ProbePin]:
+    """Return the pins that are looked at first when nothing runs, by `IC1:37`."""
+    return {
+        f"{chip.id}:{pin.pin}": pin
+        for chip in situation.profile.chips
+        for pin in chip.probes
+        if pin.vital
+    }
+
+
+def pin_of(situation: Situation, name: str) -> ProbePin | None:
+    """Return a pin that is worth a probe, by `U7:26`."""
+    part, _, number = name.partition(":")
+    chip = situation.profile.chip(part)
+    return next((p for p in chip.probes if str(p.pin) == number), None) if chip else None
+
+
+def _probed(situation: Situation) -> dict[str, CellMark]:
+    found = {}
+    for (part, number), (event, body) in situation.state.logic.probed.items():
+        pin = pin_of(situation, f"{part}:{number}")
+        if pin is not None and not is_stale(situation, event):
+            mark = "good" if body.level == pin.should else body.level
+            found[f"{part}:{number}"] = CellMark(event=event, mark=mark)
+    return found
+
+
+# The items.
+
+
+def cells_of(test: SelfTest) -> tuple[str, ...]:
+    """Return what can be marked in a test, in the order of the walk."""
+    return tuple(_CELLS[type(test)](test)) if type(test) in _CELLS else ()
+
+
+def _memory(test: MemoryTest) -> Iterator[str]:
+    for number, bank in enumerate(test.banks, start=1):
+        yield from (f"{number}.{bit}" for bit in range(len(bank.chips)))
+
+
+def _digits(test: DisplayTest) -> Iterator[str]:
+    for display in test.displays:
+        yield from (f"{display.id}.{position}" for position in range(len(display.strobes)))
+
+
+_CELLS: dict[type, Callable[..., Iterator[str]]] = {
+    MemoryTest: _memory,
+    MatrixTest: lambda test: iter(test.cells()),
+    DisplayTest: _digits,
+    StepsTest: lambda test: (step.id for step in test.steps if step.fitted),
+    SettingsTest: lambda test: iter(test.set_again),
+}
+
+
+def _test_item(situation: Situation, test: SelfTest) -> Item:
+    if isinstance(test, BlinkTest | ProgramTest):
+        return _code_item(situation, test)
+    if isinstance(test, SettingsTest):
+        return _settings_item(situation, test)
+    return _cells_item(situation, test.id, test.kind, test.name, cells_of(test))
+
+
+def _code_item(situation: Situation, test: BlinkTest | ProgramTest) -> Item:
+    event, code = situation.state.logic.codes.get(test.id, ("", ""))
+    status: Status = "waiting"
+    if code:
+        status = "good" if code == good_code(test) else "bad"
+        status = "again" if is_stale(situation, event) else status
+    return Item(
+        id=test.id, kind=test.kind, name=test.name, cells=(), done=int(bool(code)),
+        bad=int(status == "bad"), status=status, words=code_words(test, code) if code else "",
+    )  # fmt: skip
+
+
+def code_words(test: BlinkTest | ProgramTest, code: str) -> str:
+    """Write a code as one says it: `3 blinks`, `stuck on`, `C`."""
+    if isinstance(test, ProgramTest):
+        return f"“{code}”"
+    noun = "blink" if test.kind == "blinks" else "beep"
+    if code.isdecimal():
+        return f"{code} {noun}{'s' if code != '1' else ''}"
+    return {"on": "stuck on", "off": "stays off", "flicker": "flickers"}.get(
+        code, f"{noun}s {code}"
+    )
+
+
+def _cells_item(
+    situation: Situation, item: str, kind: ItemKind, name: str, cells: tuple[str, ...]
+) -> Item:
+    marks = cells_now(situation, item)
+    old = situation.state.logic.cells.get(item, {})
+    done = [c for c in cells if c in marks]
+    bad = sum(marks[c].mark not in GOOD_MARKS for c in done)
+    status: Status = "partly" if done else "again" if old else "waiting"
+    if done and len(done) == len(cells):
+        status = "bad" if bad else "good"
+    words = f"{len(done)} of {len(cells)}" + (f", {bad} bad" if bad else "") if done else ""
+    if status == "again":
+        words = "before the repair"
+    return Item(id=item, kind=kind, name=name, cells=cells, done=len(done), bad=bad, status=status,
+                words=words)  # fmt: skip
+
+
+def _settings_item(situation: Situation, test: SettingsTest) -> Item:
+    item = _cells_item(situation, test.id, "settings", test.name, cells_of(test))
+    code = code_now(situation, test.id)
+    if not test.kept_by:
+        return item
+    if not code:
+        return Item(id=test.id, kind="settings", name=test.name, cells=item.cells, done=0, bad=0,
+                    status="waiting", words="")  # fmt: skip
+    status: Status = "bad" if code == "lost" else "good" if item.status == "good" else "partly"
+    words = (
+        "lost at each start" if code == "lost" else f"kept, {item.done} of {len(item.cells)} set"
+    )
+    return Item(id=test.id, kind="settings", name=test.name, cells=item.cells, done=item.done,
+                bad=int(code == "lost"), status=status, words=words)  # fmt: skip
+
+
+def _lane_item(situation: Situation, lane_id: str, name: str) -> Item:
+    bits = lane_bits(situation, lane_id)
+    bad = sum(b.is_bad for b in bits)
+    untried = sum(b.state == "not tried" for b in bits)
+    status: Status = "bad" if bad else "partly" if untried else "good"
+    if not bits:
+        status = "again" if lane_id in situation.state.logic.lanes else "waiting"
+    return Item(
+        id=f"lane:{lane_id}", kind="lane", name=name[:1].upper() + name[1:], cells=(),
+        done=len(bits) - untried, bad=bad, status=status, words=words_for(bits) if bits else "",
+    )  # fmt: skip
+
+
+def _pins_item(situation: Situation) -> Item:
+    cells = tuple(vital_pins(situation))
+    return _cells_item(situation, PINS, "pins", "Pins of the processor", cells)
+
+
+def _images_item(situation: Situation) -> Item:
+    cells = tuple(image.id for image in situation.profile.images)
+    return _cells_item(situation, IMAGES, "images", "ROM images", cells)

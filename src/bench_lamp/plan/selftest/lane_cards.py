@@ -1,0 +1,111 @@
+"""Cards of lanes and ROM images: what to write, what to open."""
+
+from bench_lamp.board import Profile
+from bench_lamp.board.chips import Lane, RomImage
+from bench_lamp.journal.logic_events import RoundBegun
+from bench_lamp.logic.lanes import words_for
+from bench_lamp.plan.card import Card, Choice, Entry, Lead, Outcome
+from bench_lamp.plan.selftest.items import Item, cells_now, current_cell, lane_bits
+from bench_lamp.plan.selftest.walk_cards import onward
+from bench_lamp.plan.situation import Situation
+from bench_lamp.units import exact
+
+ALL_RIGHT = "Every sum is as the profile has it."
+
+
+def lane_of(profile: Profile, item: str) -> Lane:
+    """Return the lane of an item called `lane:PA`."""
+    return next(x for x in profile.lanes if x.id == item.partition(":")[2])
+
+
+def lane_card(situation: Situation, item: Item) -> Card:
+    """Ask for write/read pairs; once there are some, say what they show and ask for more."""
+    lane = lane_of(situation.profile, item.id)
+    bits = lane_bits(situation, lane.id)
+    untried = [b.number for b in bits if b.state == "not tried"]
+    bad = any(b.is_bad for b in bits)
+    trace = Choice(key="Alt+t", text="trace it", go="trace")
+    anew = Choice(key="Alt+n", text="begin anew", log=(RoundBegun(test=item.id),), focus=item.id)
+    capture = Choice(
+        key="Alt+f", text="read them from a capture file …", command=f"open-capture:{lane.id}"
+    )
+    runners = (*((trace,) if bad else ()), capture, *((anew,) if bits else ()))
+    title = f"Write and read {lane.name}" if not bits else f"{lane.id}: {words_for(bits)}"
+    why = [f"Bit 0 is {lane.lines[0]}. Hex, or binary of {len(lane.lines)} digits."]
+    if untried:
+        why.insert(
+            0,
+            f"Bits {', '.join(map(str, untried))} were only seen at one level: write the other one too.",
+        )
+    elif bits and not bad:
+        why.insert(0, "Every bit came back both ways. That is no proof of its other inputs.")
+    return Card(
+        id=f"selftest:{item.id}",
+        kind=lane.name,
+        title=title[:1].upper() + title[1:],
+        effort=f"about {lane.seconds:g}\u202fs",
+        leads=(Lead(kind="hand", text=lane.how),) if lane.how else (),
+        entry=Entry(kind="text", field="pairs", hint="00>00 FF>FF 55>55 AA>AA"),
+        outcomes=() if bits else (
+            Outcome(reads="always 1", means="stuck high: a short, or an output that fights"),
+            Outcome(reads="always 0", means="stuck low"),
+            Outcome(reads="follows another", means="tied: a bridge, a bent pin"),
+            Outcome(reads="now so, now so", means="floating: nothing drives it"),
+        ),
+        why_heading="",
+        why=tuple(why),
+        runners=runners,
+    )  # fmt: skip
+
+
+def image_card(situation: Situation, item: Item) -> Card:
+    """Ask for the file that was read out of a ROM; say what the last one was."""
+    name = current_cell(situation, item)
+    if not name:
+        return _images_done(situation, item)
+    image = next(i for i in situation.profile.images if i.id == name)
+    told = situation.state.logic.images.get(name)
+    notes = (f"{told[1].file}: {told[1].verdict}. {told[1].text}",) if told else ()
+    return Card(
+        id=f"selftest:images:{name}",
+        kind="ROM images",
+        title=f"Open the image of {image.id}",
+        effort=f"{len(item.cells) - item.done} to go",
+        leads=(Lead(kind="hand", text=_where(situation.profile, image)),),
+        entry=Entry(kind="text", field="image", hint="path of the file"),
+        why_heading="What it should be",
+        why=(*notes, f"{exact(image.size, 'B')}, CRC {image.crc32}." + _pair(image),
+             "Binary, Intel HEX or S-record. The file is only read, never written."),
+        runners=(Choice(key="Alt+f", text="choose a file …", command=f"open-image:{name}"),),
+    )  # fmt: skip
+
+
+def _where(profile: Profile, image: RomImage) -> str:
+    chip = profile.chip(image.part)
+    return f"read {image.part} out" + (f": {chip.place}" if chip and chip.place else "")
+
+
+def _pair(image: RomImage) -> str:
+    if not image.odd:
+        return ""
+    return (
+        f" A file of twice the size is taken as {image.id} and {image.odd}, byte by byte in turn."
+    )
+
+
+def _images_done(situation: Situation, item: Item) -> Card:
+    marks = cells_now(situation, item.id)
+    wrong = [name for name, m in marks.items() if m.mark != "good"]
+    texts = situation.state.logic.images
+    return Card(
+        id="selftest-told:images",
+        kind=item.name,
+        title="All images are right" if not wrong else f"{', '.join(wrong)} not right",
+        choices=(
+            onward(is_bad=bool(wrong)),
+            Choice(key="2", text="Read one again", focus=f"{item.id}@{(wrong or list(item.cells))[0]}"),
+        ),
+        why_heading="What they are",
+        why=tuple(f"{n}: {texts[n][1].text}." for n in wrong if texts[n][1].text) or (ALL_RIGHT,),
+        can_skip=False,
+    )  # fmt: skip

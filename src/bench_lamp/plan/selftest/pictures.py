@@ -1,0 +1,301 @@
+"""What the surface of the self-test draws, as values: grids, lists, digits, lanes, boot steps."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from bench_lamp.board.self_tests import (
+    BlinkTest,
+    DisplayTest,
+    MatrixTest,
+    MemoryTest,
+    ProgramTest,
+    StepsTest,
+)
+from bench_lamp.plan.selftest.code_cards import TAPS, accused, meaning, tapped
+from bench_lamp.plan.selftest.coverage import Cover, covers
+from bench_lamp.plan.selftest.items import (
+    GOOD_MARKS,
+    Item,
+    cells_now,
+    code_now,
+    current_cell,
+    focus_of,
+    lane_bits,
+    pin_of,
+)
+from bench_lamp.plan.selftest.lane_cards import lane_of
+from bench_lamp.plan.selftest.patterns import dark_spots, pattern_words
+from bench_lamp.plan.selftest.walk import cell_name, grid_rows
+from bench_lamp.plan.situation import Situation
+
+#: Shape of a mark: the words of the verdicts, so that they share their glyphs.
+SHAPES = {
+    "good": "within", "done": "within", "weak": "edge", "finger only": "edge", "stuck": "high",
+    "another": "noisy", "locked on": "high", "dead": "absent", "wrong": "absent", "not known": "edge",
+    "high": "absent", "low": "absent", "pulsing": "absent", "floating": "absent",
+}  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CellView:
+    """One cell of a grid or list."""
+
+    id: str
+    label: str
+    #: Verdict word for its shape; empty for none yet.
+    shape: str
+    word: str
+    is_here: bool
+    #: A smaller second line.
+    note: str = ""
+    #: What it was in the round before.
+    before: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GridPicture:
+    """Cells in rows and columns, as they lie."""
+
+    title: str
+    columns: tuple[str, ...]
+    rows: tuple[str, ...]
+    #: None where nothing is fitted.
+    cells: tuple[tuple[CellView | None, ...], ...]
+    words: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ListPicture:
+    """Entries below each other, in columns where they are many."""
+
+    title: str
+    cells: tuple[CellView, ...]
+    words: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DigitPicture:
+    """Displays with their digits; each digit as its dark segments, None where not looked at."""
+
+    title: str
+    displays: tuple[tuple[str, str, tuple[str | None, ...]], ...]
+    #: Display and position under the lamp.
+    here: tuple[str, int] | None
+    words: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BitView:
+    """One bit of a lane."""
+
+    line: str
+    state: str
+    shape: str
+    #: Levels written and read, oldest first, as `01`.
+    wrote: str
+    came: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LanePicture:
+    """A lane with its bits, and who can do this."""
+
+    title: str
+    bits: tuple[BitView, ...]
+    covers: tuple[Cover, ...]
+    words: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BootPicture:
+    """The steps that blinks prove, or the codes of a test program."""
+
+    title: str
+    #: Count or code, words, verdict shape, parts.
+    steps: tuple[tuple[str, str, str, str], ...]
+    taps: int
+    words: tuple[str, ...]
+
+
+Picture = GridPicture | ListPicture | DigitPicture | LanePicture | BootPicture
+
+
+def picture(situation: Situation, item: Item) -> Picture:
+    """Return the drawing of one item."""
+    if item.kind == "lane":
+        return _lane(situation, item)
+    test = situation.profile.self_test(item.id)
+    return _PICTURES.get(type(test), _list)(situation, item)
+
+
+def _view(situation: Situation, item: Item, cell: str, here: str) -> CellView:
+    marks = cells_now(situation, item.id)
+    mark = marks.get(cell)
+    before = situation.state.logic.before.get(item.id, {}).get(cell)
+    word = mark.mark if mark else ""
+    return CellView(
+        id=f"{item.id}@{cell}",
+        label=_label(situation, item, cell),
+        shape="" if not word else "within" if word in GOOD_MARKS else SHAPES.get(word, "absent"),
+        word=f"{word} {mark.showed}".strip() if mark and word not in GOOD_MARKS else word,
+        is_here=cell == here,
+        note=_note(situation, item, cell),
+        before=before.mark if before else "",
+    )
+
+
+def _note(situation: Situation, item: Item, cell: str) -> str:
+    """Return the chip of a memory cell whose label is the letter that the test shows."""
+    test = situation.profile.self_test(item.id)
+    if not isinstance(test, MemoryTest) or not test.letters:
+        return ""
+    bank, _, bit = cell.partition(".")
+    return test.banks[int(bank) - 1].chips[int(bit)]
+
+
+def _label(situation: Situation, item: Item, cell: str) -> str:
+    test = situation.profile.self_test(item.id)
+    if isinstance(test, MemoryTest):
+        bank, _, bit = cell.partition(".")
+        return test.letter_of(cell) or test.banks[int(bank) - 1].chips[int(bit)]
+    if isinstance(test, MatrixTest):
+        return test.names.get(cell, test.part_of(cell))
+    if item.kind == "pins":
+        pin = pin_of(situation, cell)
+        part, _, number = cell.partition(":")
+        return f"{part} pin {number}, {pin.name}: {pin.should}" if pin else cell
+    if isinstance(test, StepsTest):
+        return cell_name(situation, item, cell)
+    return cell
+
+
+def _grid(situation: Situation, item: Item) -> GridPicture:
+    test = situation.profile.self_test(item.id)
+    here = current_cell(situation, item)
+    rows = grid_rows(situation, item)
+    if isinstance(test, MemoryTest):
+        heads = tuple(bank.name for bank in test.banks)
+        tops = tuple(f"bit {i}" for i in range(len(rows[0])))
+        here = focus_of(situation)[1]
+    else:
+        assert isinstance(test, MatrixTest)
+        heads = tuple(f"{n} {line.line}" for n, line in enumerate(test.rows, start=1))
+        tops = tuple(f"{n} {line.line}" for n, line in enumerate(test.columns, start=1))
+    return GridPicture(
+        title=item.name,
+        columns=tops,
+        rows=heads,
+        cells=tuple(
+            tuple(_view(situation, item, cell, here) if cell else None for cell in row)
+            for row in rows
+        ),
+        words=pattern_words(situation, item),
+    )
+
+
+def _list(situation: Situation, item: Item) -> ListPicture:
+    here = current_cell(situation, item)
+    words = pattern_words(situation, item)
+    if item.kind == "images":
+        told = situation.state.logic.images
+        words = tuple(f"{n}: {body.text}" for n, (_, body) in told.items() if body.text)[:3]
+    return ListPicture(
+        title=item.name,
+        cells=tuple(_view(situation, item, cell, here) for cell in item.cells),
+        words=words,
+    )
+
+
+def _digits(situation: Situation, item: Item) -> DigitPicture:
+    test = situation.profile.self_test(item.id)
+    assert isinstance(test, DisplayTest)
+    marks = cells_now(situation, item.id)
+    dark: dict[tuple[str, int], str] = {}
+    for display, position, letter in sorted(dark_spots(marks)):
+        dark[display, position] = dark.get((display, position), "") + letter
+    cell = current_cell(situation, item)
+    return DigitPicture(
+        title=item.name,
+        displays=tuple(
+            (
+                d.id,
+                d.name,
+                tuple(
+                    dark.get((d.id, p), "") if f"{d.id}.{p}" in marks else None
+                    for p in range(len(d.strobes))
+                ),
+            )
+            for d in test.displays
+        ),
+        here=(cell.partition(".")[0], int(cell.partition(".")[2])) if cell else None,
+        words=pattern_words(situation, item),
+    )
+
+
+def _boot(situation: Situation, item: Item) -> BootPicture:
+    test = situation.profile.self_test(item.id)
+    assert isinstance(test, BlinkTest | ProgramTest)
+    code = code_now(situation, test.id)
+    found = tapped(situation)
+    blamed = set(accused(test, code)) if code else set()
+    steps = []
+    if isinstance(test, BlinkTest):
+        count = int(code) if code.isdecimal() else -1 if code else -2
+        for number, step in enumerate(test.steps, start=1):
+            shape = (
+                ""
+                if count == -2
+                else "within"
+                if number <= count
+                else "absent"
+                if number == count + 1
+                else ""
+            )
+            steps.append((str(number), step.proves, shape, ", ".join(step.parts)))
+    steps += [
+        (c.code, c.means, "absent" if c.code == code else "", ", ".join(c.parts))
+        for c in test.codes
+    ]
+    return BootPicture(
+        title=item.name,
+        steps=tuple(steps),
+        taps=len(situation.draft.get(TAPS, "").split()) if found else 0,
+        words=meaning(test, code) if code or blamed else (),
+    )
+
+
+def _lane(situation: Situation, item: Item) -> LanePicture:
+    lane = lane_of(situation.profile, item.id)
+    bits = lane_bits(situation, lane.id)
+    read = [
+        p
+        for _, b in situation.state.logic.lanes.get(lane.id, ())
+        for p in zip(b.wrote, b.came, strict=True)
+    ]
+    shown = read[-LANE_WORDS:] if bits else []
+    views = []
+    for number, line in enumerate(lane.lines):
+        state: str = bits[number].state if bits else ""
+        if state == "tied":
+            state = f"tied to {', '.join(lane.lines[p] for p in bits[number].partners)}"
+        shape = "" if state in {"", "not tried"} else "within" if state == "good" else "absent"
+        views.append(
+            BitView(
+                line=line, state=state, shape=shape,
+                wrote="".join(str(w >> number & 1) for w, _ in shown),
+                came="".join(str(c >> number & 1) for _, c in shown),
+            )
+        )  # fmt: skip
+    return LanePicture(
+        title=f"{lane.id}  {lane.name}",
+        bits=tuple(views),
+        covers=covers(situation, lane, bits),
+        words=(),
+    )
+
+
+#: Words of a lane that are drawn, the last ones.
+LANE_WORDS = 24
+_PICTURES: dict[type, Callable[[Situation, Item], Picture]] = {
+    MemoryTest: _grid, MatrixTest: _grid, DisplayTest: _digits, BlinkTest: _boot, ProgramTest: _boot,
+}  # fmt: skip

@@ -1,0 +1,117 @@
+"""Results of the self-test in the words of the tape: title, verdict, detail, explanation."""
+
+from collections.abc import Callable
+from typing import Any
+
+from bench_lamp.board.logic_graph import good_code
+from bench_lamp.board.self_tests import BlinkTest, ProgramTest
+from bench_lamp.journal.logic_events import (
+    CellsMarked,
+    ImageJudged,
+    LaneRead,
+    PartTried,
+    PinProbed,
+    RoundBegun,
+    SelfTestSeen,
+)
+from bench_lamp.logic.lanes import diagnose, words_for
+from bench_lamp.logic.levels import level_words
+from bench_lamp.plan.selftest.code_cards import meaning
+from bench_lamp.plan.selftest.items import GOOD_MARKS, code_words, pin_of
+from bench_lamp.plan.selftest.pictures import SHAPES
+from bench_lamp.plan.situation import Situation
+
+TapeWords = tuple[str, str, str, tuple[str, ...]]
+
+
+def _seen(situation: Situation, body: SelfTestSeen) -> TapeWords:
+    test = situation.profile.self_test(body.test)
+    if not isinstance(test, BlinkTest | ProgramTest):
+        verdict = "absent" if body.code == "lost" else "within"
+        return f"settings {body.code}", verdict, test.name if test else body.test, ()
+    verdict = "within" if body.code == good_code(test) else "absent"
+    return code_words(test, body.code), verdict, test.name, meaning(test, body.code)
+
+
+def _cells(situation: Situation, body: CellsMarked) -> TapeWords:
+    test = situation.profile.self_test(body.test)
+    name = test.name if test else body.test
+    few = ", ".join(body.cells[:3]) + (
+        f" and {len(body.cells) - 3} more" if len(body.cells) > 3 else ""
+    )
+    verdict = "within" if body.mark in GOOD_MARKS else SHAPES.get(body.mark, "absent")
+    said = body.mark or "mark taken back"
+    return (
+        f"{few[:34]} {said}",
+        verdict,
+        name,
+        (f"{name}: {few} {said} {body.showed}".strip() + ".",),
+    )
+
+
+def _lane(situation: Situation, body: LaneRead) -> TapeWords:
+    lane = next((x for x in situation.profile.lanes if x.id == body.lane), None)
+    if lane is None:
+        return f"{body.lane} read", "", f"{len(body.wrote)} pairs", ()
+    bits = diagnose(zip(body.wrote, body.came, strict=True), len(lane.lines))
+    bad = any(b.is_bad for b in bits)
+    digits = -(-len(lane.lines) // 4)
+    pairs = [f"{w:0{digits}X}>{c:0{digits}X}" for w, c in zip(body.wrote, body.came, strict=True)]
+    source = f"From {body.source}: " if body.source else ""
+    return (
+        f"{lane.id} read", "absent" if bad else "within", words_for(bits),
+        (source + " ".join(pairs[:12]), words_for(bits)),
+    )  # fmt: skip
+
+
+def _tried(_: Situation, body: PartTried) -> TapeWords:
+    how = {"pulled": "pulled", "donor": "swapped for a test", "tester": "in the chip tester"}[
+        body.how
+    ]
+    words = {
+        "same": ("", "still the same", "Still the same without it: it is hardly the one."),
+        "gone": ("high", "it is gone", "The symptom went with it. A mended contact does that too."),
+        "pass": (
+            "",
+            "passed",
+            "A pass is no proof: the tester is slower and kinder than the board.",
+        ),
+        "fail": ("absent", "failed", "A fail in the tester is as good as proof."),
+    }
+    verdict, detail, line = words[body.result]
+    return f"{body.part} {how}", verdict, detail, (line,)
+
+
+def _probed(situation: Situation, body: PinProbed) -> TapeWords:
+    pin = pin_of(situation, f"{body.part}:{body.pin}")
+    said = level_words(pin.should, body.level) if pin else ""
+    verdict = "" if pin is None else "within" if pin.should == body.level else "absent"
+    line = f"{pin.name}: should be {pin.should}; {said}." if pin else ""
+    return (
+        f"{body.part} pin {body.pin} {body.level}",
+        verdict,
+        said or "probed",
+        (line,) * bool(line),
+    )
+
+
+def _image(_: Situation, body: ImageJudged) -> TapeWords:
+    verdict = {"good": "within", "wrong": "absent", "not known": "edge"}[body.verdict]
+    lines = (f"{body.file}, {body.size} bytes, CRC {body.crc32}", f"SHA-1 {body.sha1}", body.text)
+    return (
+        f"{body.image} image {body.verdict}",
+        verdict,
+        body.text or "sums agree",
+        tuple(x for x in lines if x),
+    )
+
+
+def _round(situation: Situation, body: RoundBegun) -> TapeWords:
+    test = situation.profile.self_test(body.test)
+    return f"{test.name if test else body.test} again", "", "a new round", ()
+
+
+LOGIC_WORDS: dict[type, Callable[[Situation, Any], TapeWords]] = {
+    SelfTestSeen: _seen, CellsMarked: _cells, LaneRead: _lane, PartTried: _tried,
+    PinProbed: _probed, ImageJudged: _image, RoundBegun: _round,
+}  # fmt: skip

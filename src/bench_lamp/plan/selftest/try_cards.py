@@ -1,0 +1,93 @@
+"""Cards of the reasoning's tests on the logic: pull, swap, chip tester, probe, or a self-test."""
+
+from bench_lamp.board.chips import Chip
+from bench_lamp.journal.logic_events import PartTried
+from bench_lamp.plan import cautions
+from bench_lamp.plan.card import Card, Choice, Lead
+from bench_lamp.plan.selftest.coverage import effort_words
+from bench_lamp.plan.selftest.logic_words import test_words
+from bench_lamp.plan.selftest.walk_cards import pin_card
+from bench_lamp.plan.situation import Situation
+from bench_lamp.reason.logic_tests import LogicTest
+
+
+def logic_card(situation: Situation, test: LogicTest) -> Card:
+    """Ask for one test of the logic."""
+    if test.kind == "probe":
+        return pin_card(situation, test.target, focus="", card_id="")
+    if test.kind in {"cells", "code"}:
+        return _selftest(situation, test)
+    chip = situation.profile.chip(test.target)
+    assert chip is not None
+    if test.kind == "tester":
+        return _tester(situation, chip)
+    return _swap(situation, test, chip)
+
+
+def _selftest(situation: Situation, test: LogicTest) -> Card:
+    words = test_words(situation.profile, test)
+    found = situation.profile.self_test(test.target)
+    how = found.how if found else next(
+        (lane.how for lane in situation.profile.lanes if f"lane:{lane.id}" == test.target), ""
+    )  # fmt: skip
+    return Card(
+        id="",
+        title=words[:1].upper() + words[1:],
+        leads=(Lead(kind="hand", text=how),) if how else (),
+        choices=(Choice(key="1", text="Do it now", go="selftest", focus=test.target),),
+    )
+
+
+def _swap(situation: Situation, test: LogicTest, chip: Chip) -> Card:
+    is_donor = test.kind == "donor"
+    title = (
+        f"{chip.id} from the donor board, then run it again"
+        if is_donor
+        else f"Leave {chip.id} out, and run it again"
+    )
+    if situation.state.power.is_live:
+        return _off_first(situation, title)
+    where = [f"{chip.id}: {chip.place}" if chip.place else chip.id, effort_words(situation, chip)]
+    where += [situation.profile.donor] if is_donor else []
+    return Card(
+        id="",
+        title=title,
+        cautions=(*cautions.for_hands_in(situation), "Static: wrist to the frame. Mind pin 1."),
+        leads=tuple(Lead(kind="hand", text=text) for text in where),
+        choices=(
+            _told("1", "Still the same", chip, test.kind, "same"),
+            _told("2", "The symptom is gone", chip, test.kind, "gone"),
+        ),
+    )
+
+
+def _tester(situation: Situation, chip: Chip) -> Card:
+    if situation.state.power.is_live:
+        return _off_first(situation, f"{chip.id} into the chip tester")
+    return Card(
+        id="",
+        title=f"{chip.id} into the chip tester",
+        cautions=cautions.for_hands_in(situation),
+        leads=(Lead(kind="hand", text=f"{chip.id}: {chip.place}" if chip.place else chip.id),
+               Lead(kind="hand", text=effort_words(situation, chip))),
+        choices=(
+            _told("1", "Passes: no proof that it is good", chip, "tester", "pass"),
+            _told("2", "Fails: as good as proof", chip, "tester", "fail"),
+        ),
+    )  # fmt: skip
+
+
+def _told(key: str, text: str, chip: Chip, how: str, result: str) -> Choice:
+    body = PartTried(part=chip.id, how=how, result=result)  # type: ignore[arg-type]
+    return Choice(key=key, text=text, log=(body,))
+
+
+def _off_first(situation: Situation, title: str) -> Card:
+    return Card(
+        id="",
+        title=f"Switch off, then: {title[:1].lower()}{title[1:]}"
+        if title.startswith("Leave")
+        else f"Switch off, then: {title}",
+        cautions=cautions.for_hands_in(situation),
+        choices=(Choice(key="1", text="Confirm that it is off", command="power"),),
+    )

@@ -1,0 +1,282 @@
+"""Cards that walk through cells: matrices, coils, sounds, memory, displays, pins, settings."""
+
+from bench_lamp.board.self_tests import MatrixTest, SelfTest, SettingsTest
+from bench_lamp.journal.logic_events import CellsMarked, PinProbed, RoundBegun, SelfTestSeen
+from bench_lamp.plan import cautions
+from bench_lamp.plan.card import Card, Choice, Entry, Lead, Outcome
+from bench_lamp.plan.selftest.items import (
+    Item,
+    cells_now,
+    code_now,
+    current_cell,
+    does_not_run,
+    pin_of,
+)
+from bench_lamp.plan.selftest.patterns import pattern_words
+from bench_lamp.plan.selftest.walk import MARKS, after, cell_name, marks_for
+from bench_lamp.plan.situation import Situation
+
+#: Draft that asks which cell showed in place of the one that was worked.
+SHOWED = "showed"
+NO_PROOF = "Nothing here speaks against any part; it is no proof of what it did not try."
+
+
+def onward(*, is_bad: bool) -> Choice:
+    """Return the way on from a test that is done."""
+    if is_bad:
+        return Choice(key="1", text="Trace it", go="trace")
+    return Choice(key="1", text="Next test", go="selftest")
+
+
+def _how(test: SelfTest) -> tuple[Lead, ...]:
+    return tuple(Lead(kind="hand", text=text) for text in (test.how, test.place) if text)
+
+
+def walk_card(situation: Situation, item: Item) -> Card:
+    """Ask how one cell behaves, with a key for each way."""
+    test = situation.profile.self_test(item.id)
+    assert test is not None
+    cell = current_cell(situation, item)
+    if not cell:
+        return item_done(situation, item)
+    if situation.draft.get(SHOWED) == cell:
+        return _showed(situation, item, cell)
+    verb = {
+        "switches": "Work",
+        "lamps": "Watch",
+        "coils": "Watch",
+        "sounds": "Hear",
+        "harness": "Step",
+    }
+    left = len(item.cells) - item.done
+    hurts = (
+        ("Coils fire. Fingers off the playfield, one hand on the switch.",)
+        if item.kind == "coils"
+        else ()
+    )
+    choices = tuple(
+        Choice(key=m.key, text=m.text, draft={SHOWED: cell}, focus=f"{item.id}@{cell}")
+        if m.word == "another"
+        else Choice(key=m.key, text=m.text, focus=after(situation, item, cell),
+                    log=(CellsMarked(test=item.id, cells=(cell,), mark=m.word),))
+        for m in marks_for(situation, item, cell)
+    )  # fmt: skip
+    return Card(
+        id=f"selftest:{item.id}",
+        kind=item.name,
+        title=f"{verb.get(item.kind, 'Try')} {cell_name(situation, item, cell)}",
+        effort=f"{left} to go",
+        cautions=hurts,
+        leads=_how(test),
+        choices=choices,
+        why_heading="Mind",
+        why=_mind(test, cell),
+        runners=_rest(situation, item, cell),
+    )
+
+
+def _mind(test: SelfTest, cell: str) -> tuple[str, ...]:
+    if isinstance(test, MatrixTest) and cell in test.ball:
+        return ("A ball works this one: what a finger closes may not close under it.",)
+    if isinstance(test, MatrixTest) and test.last_closed:
+        return ("It shows the last switch that closed; that one is not stuck. Arrows go anywhere.",)
+    special = {s.id for s in getattr(test, "steps", ()) if getattr(s, "special", False)}
+    if cell in special:
+        return ("This one works without the processor: it tells drive and logic apart.",)
+    return ("Arrows go anywhere; one key marks it, and the next is lit.",)
+
+
+def _rest(situation: Situation, item: Item, cell: str) -> tuple[Choice, ...]:
+    """Offer to call the rest of the row, or all that is left, good."""
+    marks = cells_now(situation, item.id)
+    left = tuple(c for c in item.cells if c not in marks)
+    found = []
+    row = (
+        tuple(c for c in left if c.partition(".")[0] == cell.partition(".")[0])
+        if "." in cell
+        else ()
+    )
+    if len(row) > 1 and len(row) < len(left):
+        found.append(Choice(key="Alt+r", text="rest of this row good", focus=item.id,
+                            log=(CellsMarked(test=item.id, cells=row, mark="good"),)))  # fmt: skip
+    if len(left) > 1:
+        found.append(Choice(key="Alt+g", text=f"all {len(left)} left are good", focus=item.id,
+                            log=(CellsMarked(test=item.id, cells=left, mark="good"),)))  # fmt: skip
+    return tuple(found)
+
+
+def _showed(situation: Situation, item: Item, cell: str) -> Card:
+    return Card(
+        id=f"selftest-showed:{cell}",
+        kind=item.name,
+        title=f"{cell} was worked: what showed?",
+        entry=Entry(kind="text", field="showed", hint="row.column, as 2.3"),
+        why_heading="What it can mean",
+        why=("Two rows or columns changed over show as each other, cell by cell. "
+             "With three closed, a shorted diode shows the fourth corner.",),
+    )  # fmt: skip
+
+
+def item_done(situation: Situation, item: Item) -> Card:
+    """Say what an item came to, and offer another round."""
+    bad = item.bad > 0
+    return Card(
+        id=f"selftest-told:{item.id}",
+        kind=item.name,
+        title="All marked: none bad" if not bad else f"{item.bad} bad",
+        choices=(
+            onward(is_bad=bad),
+            Choice(key="2", text="Run it once more", log=(RoundBegun(test=item.id),), focus=item.id),
+        ),
+        why_heading="What it says",
+        why=pattern_words(situation, item) or (NO_PROOF,),
+        can_skip=False,
+    )  # fmt: skip
+
+
+# Memory, displays.
+
+
+def memory_card(situation: Situation, item: Item) -> Card:
+    """Ask which chips the memory test names."""
+    test = situation.profile.self_test(item.id)
+    assert test is not None
+    cell = current_cell(situation, item)
+    if item.status in {"good", "bad"} and situation.focus != f"{item.id}@{cell}":
+        return item_done(situation, item)
+    letters = getattr(test, "letters", "")
+    return Card(
+        id=f"selftest:{item.id}",
+        kind=item.name,
+        title="Which chips does it name?",
+        effort=f"about {test.seconds:g}\u202fs",
+        leads=_how(test),
+        entry=Entry(
+            kind="text", field="memory", hint="C, or C L, or ok" if letters else "1.3, or ok"
+        ),
+        outcomes=(
+            Outcome(reads="one cell", means="that chip"),
+            Outcome(reads="a whole bank", means="its select or addresses"),
+            Outcome(reads="one bit in all banks", means="the data path"),
+        ),
+        why_heading="Or by the picture",
+        why=(
+            "Arrows go to a chip, Enter marks it bad or takes that back; ok calls the rest good.",
+        ),
+    )
+
+
+def displays_card(situation: Situation, item: Item) -> Card:
+    """Ask what one digit shows in place of an eight."""
+    test = situation.profile.self_test(item.id)
+    assert test is not None
+    cell = current_cell(situation, item)
+    if not cell:
+        return item_done(situation, item)
+    return Card(
+        id=f"selftest:{item.id}",
+        kind=item.name,
+        title=f"{cell_name(situation, item, cell)}: all lit?",
+        effort=f"{len(item.cells) - item.done} to go",
+        cautions=cautions.for_hands_in(situation) if not situation.state.power.is_live else (),
+        leads=_how(test),
+        entry=Entry(kind="text", field="digit", hint="Enter: all lit · g · all · =0"),
+        outcomes=(
+            Outcome(reads="g", means="that segment is dark (a top, clockwise to f; g middle)"),
+            Outcome(reads="=0", means="it shows a 0 in place of the 8"),
+            Outcome(reads="all", means="the whole digit is dark"),
+            Outcome(reads="ok", means="this one and all that are left are lit"),
+        ),
+        why_heading="So far" if pattern_words(situation, item) else "",
+        why=pattern_words(situation, item),
+        runners=(
+            Choice(
+                key="Alt+a",
+                text="segment … dark in every digit of all: type g*",
+                focus=f"{item.id}@{cell}",
+            ),
+        ),
+    )
+
+
+# Pins, settings.
+
+
+def pins_card(situation: Situation, item: Item) -> Card:
+    """Ask for the level at the next pin that matters when nothing runs."""
+    cell = current_cell(situation, item)
+    if not cell:
+        return item_done(situation, item)
+    return pin_card(
+        situation, cell, focus=after(situation, item, cell), card_id=f"selftest:{item.id}"
+    )
+
+
+def pin_card(situation: Situation, name: str, *, focus: str, card_id: str) -> Card:
+    """Ask for the level at one pin."""
+    pin = pin_of(situation, name)
+    part, _, number = name.partition(":")
+    chip = situation.profile.chip(part)
+    assert pin is not None
+    assert chip is not None
+    item_marks = MARKS["pins"]
+    return Card(
+        id=card_id,
+        kind="Logic probe",
+        title=f"{part} pin {number}, {pin.name}",
+        effort="about 16\u202fs",
+        cautions=(cautions.LIVE,) if situation.state.power.is_live else (),
+        leads=(
+            Lead(kind="red", text=f"{part} pin {number}" + (f", {chip.place}" if chip.place else "")),
+            Lead(kind="black", text="ground clip on the same board"),
+            Lead(kind="meter", text="logic probe"),
+        ),
+        expect=pin.should,
+        choices=tuple(
+            Choice(key=m.key, text=m.text, focus=focus,
+                   log=(PinProbed(part=part, pin=int(number), level=m.word),))  # type: ignore[arg-type]
+            for m in item_marks
+        ),
+        why_heading="Why first" if pin.vital else "Why this",
+        why=("Nothing runs: supply, clock and reset before any other chip is blamed.",)
+        if does_not_run(situation)
+        else ("What drives it, and what hangs on it, are told apart by one touch.",),
+    )  # fmt: skip
+
+
+def settings_card(situation: Situation, item: Item) -> Card:
+    """Ask whether the settings last, then what is to be set again."""
+    test = situation.profile.self_test(item.id)
+    assert isinstance(test, SettingsTest)
+    if test.kept_by and not code_now(situation, test.id):
+        return Card(
+            id=f"selftest:{item.id}",
+            kind=item.name,
+            title="Are the settings still there after a start?",
+            effort=f"about {test.seconds:g}\u202fs",
+            leads=_how(test),
+            choices=tuple(
+                Choice(key=key, text=text, log=(SelfTestSeen(test=test.id, code=code),), focus=item.id)
+                for key, text, code in (("1", "Kept", "kept"), ("2", "Lost at each start", "lost"))
+            ),
+            why_heading="What keeps them",
+            why=(f"{', '.join(test.kept_by)}. A leak of the battery eats what lies around it: look there first.",),
+        )  # fmt: skip
+    cell = current_cell(situation, item)
+    if not cell:
+        return item_done(situation, item)
+    return Card(
+        id=f"selftest:{item.id}",
+        kind="To be set again",
+        title=cell[:1].upper() + cell[1:],
+        effort=f"{len(item.cells) - item.done} to go",
+        leads=_how(test),
+        choices=(
+            Choice(key="1", text="Set", log=(CellsMarked(test=item.id, cells=(cell,), mark="done"),),
+                   focus=after(situation, item, cell)),
+            Choice(key="2", text="Leave it as it is", log=(CellsMarked(test=item.id, cells=(cell,), mark="good"),),
+                   focus=after(situation, item, cell)),
+        ),
+        why_heading="",
+        why=pattern_words(situation, item),
+    )  # fmt: skip

@@ -1,0 +1,111 @@
+"""One list of suspects: the power tree's faults and the logic's, weighed together.
+
+A fault of the logic leaves every rail as it should be; a dead supply leaves every test that
+needs it dark. So each half predicts the other's results, and all odds add up to one.
+"""
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from bench_lamp.circuit.elements import Array
+from bench_lamp.reason.engine import Engine, Weighed
+from bench_lamp.reason.logic_engine import LogicEngine, LogicWeights
+from bench_lamp.reason.meaning import natural
+from bench_lamp.reason.menu import Test
+from bench_lamp.reason.posterior import SOUND_PRIOR, UNKNOWN_PRIOR, Posterior, log_sum, start
+
+#: A supply this far from what it should be, as a share, is as good as gone for what hangs on it.
+AWAY = 0.12
+
+
+@dataclass(frozen=True, slots=True)
+class Joint:
+    """All odds together."""
+
+    #: Of the logic's faults, shape (faults,).
+    logic: Array
+    #: Of something on no list, and of nothing being wrong.
+    unknown: float
+    nothing: float
+    #: The power tree's half, for its own machinery: what lies in the logic counts there as
+    #: "nothing wrong". None without a power tree.
+    posterior: Posterior | None
+
+
+def logic_alone(weights: LogicWeights) -> Joint:
+    """Return the odds of a profile that knows no power tree."""
+    listed = np.log(1 - UNKNOWN_PRIOR - SOUND_PRIOR)
+    every = np.concatenate([
+        weights.faults + listed,
+        [weights.sound + np.log(SOUND_PRIOR), weights.unknown + np.log(UNKNOWN_PRIOR)],
+    ])  # fmt: skip
+    shares = np.exp(every - log_sum(every, axis=0))
+    return Joint(shares[:-2], float(shares[-1]), float(shares[-2]), None)
+
+
+def join(engine: Engine, weighed: Weighed, logic: LogicEngine, weights: LogicWeights) -> Joint:
+    """Return the odds of both halves.
+
+    Notes
+    -----
+    The priors of the two halves are in proportion to their faults' weights. A fault of the
+    logic is as good an explanation of the readings as "nothing wrong" is; a fault of the power
+    tree explains a self-test as a sound board does, or as a dead supply where the test needs a
+    net behind it.
+    """
+    before = start(engine.dictionary, mended=weighed.facts.mended)
+    tree = sum(f.weight for f in engine.dictionary.faults)
+    share = logic.total / (logic.total + tree)
+    posterior = weighed.posterior
+    rows = posterior.weights + _logs(engine, logic, weights)[:, None]
+    rows[:-1] += np.log(1 - share)
+    listed = float(log_sum(before.weights[:-1].ravel(), axis=0))
+    # How well "nothing wrong with the supplies" explains the readings, by draw.
+    readings = posterior.weights[-1] - float(log_sum(before.weights[-1], axis=0))
+    in_logic = listed + np.log(share) + weights.faults[:, None] + readings[None, :]
+    unknown = posterior.unknown + weights.unknown
+    total = log_sum(
+        np.array([log_sum(rows.ravel(), axis=0), log_sum(in_logic.ravel(), axis=0), unknown]),
+        axis=0,
+    )
+    nothing = float(np.exp(log_sum(rows[-1], axis=0) - total))
+    rows[-1] = np.logaddexp(rows[-1], log_sum(in_logic, axis=0))
+    return Joint(
+        logic=np.exp(log_sum(in_logic, axis=1) - total),
+        unknown=float(np.exp(unknown - total)),
+        nothing=nothing,
+        posterior=replace(posterior, weights=rows, unknown=unknown),
+    )
+
+
+def _logs(engine: Engine, logic: LogicEngine, weights: LogicWeights) -> Array:
+    """Return how well each fault of the power tree explains the self-tests, shape (faults,).
+
+    A fault counts as a dead supply where it takes the net of a test out of its bounds; a fault
+    that leaves all those nets as they are explains no bad bit.
+    """
+    logs = np.full(len(engine.dictionary.faults), weights.sound)
+    for net, lost in weights.dead.items():
+        # Each result needs one net: what a fault takes away adds up net by net.
+        logs[_takes_away(engine, net)] += lost - weights.sound
+    return logs
+
+
+def _takes_away(engine: Engine, net: str) -> list[int]:
+    """Return the faults under which a net is far from what it should be."""
+    book = engine.dictionary
+    number = book.tree.part_of(net)
+    if number is None:
+        return []
+    part = book.tree.parts[number]
+    is_ac = part.is_ac[part.index(net)]
+    test = Test(kind="ac" if is_ac else "dc", target=net, part=number, seconds=0.0)
+    prediction = book.predict(test)
+    good = float(natural(test.kind, prediction.healthy).mean())
+    found = list(book.primary)
+    for row, index in enumerate(book.own_of(test)):
+        level = float(np.nanmean(natural(test.kind, prediction.own[row])))
+        if not 1 - AWAY < level / good < 1 + AWAY:
+            found.append(index)
+    return found
