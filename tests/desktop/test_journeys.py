@@ -57,7 +57,7 @@ def test_the_demo_job_from_three_readings_to_the_sheet(open_bench, tmp_path):
     hands.read(Q="14.6", D="13.4")
     assert "4.6 V lost in J3.5" in _rung_note(hands, "D")
 
-    hands.shortcut("Alt+5")
+    hands.shortcut("Alt+6")
     hands.settle()
     assert hands.title == "Look at J3.5: pull, clean, re-seat"
     hands.type("1")
@@ -71,7 +71,7 @@ def test_the_demo_job_from_three_readings_to_the_sheet(open_bench, tmp_path):
     hands.settle()
     hands.read(D="17.9")
 
-    hands.shortcut("Alt+7")
+    hands.shortcut("Alt+8")
     while point := prove.next_to_prove(hands.session.situation):
         hands.read(**{point.id: {**HEALTHY, "A": "5.08", "B": "10.4", "C": "18.0"}[point.id]})
     assert hands.title == "All points read again, all good"
@@ -318,7 +318,7 @@ def test_suggestions_are_skipped_and_picked_by_key(open_bench):
     hands.press(Qt.Key.Key_Up)
     assert hands.title.startswith("Read P")
     hands.press(Qt.Key.Key_Escape)
-    hands.shortcut("Alt+5")
+    hands.shortcut("Alt+6")
     hands.settle()
     first = hands.title
     hands.press(Qt.Key.Key_Escape)

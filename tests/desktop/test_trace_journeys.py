@@ -52,19 +52,19 @@ def replace_called(hands) -> str:
 def test_the_whole_demo_job_by_f8(open_bench):
     """Two hidden faults are found, mended and proved with the simulated meter alone."""
     hands = open_bench()
-    hands.shortcut("Alt+5")
+    hands.shortcut("Alt+6")
     hands.settle()
     mended = []
     for _ in range(3):
         hunt(hands)
         mended.append(replace_called(hands))
         power(hands, "3")
-        hands.shortcut("Alt+7")
+        hands.shortcut("Alt+8")
         while point := prove.next_to_prove(hands.session.situation):
             assert hands.measure() == point.id
         if prove.is_proved(hands.session.situation):
             break
-        hands.shortcut("Alt+5")
+        hands.shortcut("Alt+6")
         hands.settle()
     assert mended == ["F4", "J3.5"]
     assert hands.title == "All points read again, all good"
@@ -83,7 +83,7 @@ def test_a_short_is_hunted_to_the_part_and_nothing_stays_off(open_bench):
     assert "C203" in out
     assert any("is off for the test" in c for c in hands.card.card.cautions)
     assert replace_called(hands) == "C203"
-    hands.shortcut("Alt+7")
+    hands.shortcut("Alt+8")
     while hands.state.out:
         assert hands.title.endswith("back first")
         hands.type("1")
@@ -97,7 +97,7 @@ def test_a_short_is_hunted_to_the_part_and_nothing_stays_off(open_bench):
 def test_an_isolation_step_of_ones_own_is_evidence(open_bench):
     """`J3 off` and a reading, typed as one says them; what was typed wrong changes nothing."""
     hands = open_bench()
-    hands.shortcut("Alt+5")
+    hands.shortcut("Alt+6")
     hands.settle()
     hands.press(Qt.Key.Key_S, ALT, "s")
     assert hands.title == "What did you do?"
@@ -142,7 +142,7 @@ def test_looking_back_and_coming_back(open_bench):
 
 def test_the_tree_and_the_suspects_by_keyboard(open_bench):
     hands = open_bench()
-    hands.shortcut("Alt+5")
+    hands.shortcut("Alt+6")
     hands.settle()
     hands.press(Qt.Key.Key_Down)
     hands.press(Qt.Key.Key_Up)
@@ -191,7 +191,7 @@ def test_without_an_instrument_f8_says_so(open_bench):
 
 def test_figures_typed_while_it_thinks_go_to_the_next_card(open_bench):
     hands = open_bench()
-    hands.shortcut("Alt+5")
+    hands.shortcut("Alt+6")
     hands.settle()
     first = hands.title
     hands.type("0.0")

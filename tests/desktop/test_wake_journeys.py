@@ -40,7 +40,7 @@ def test_a_board_from_the_cold_round_to_awake_and_traced(open_bench):
     assert not hands.state.power.is_live
     suspects = hands.session.situation.insight.suspects
     assert any("J7.1" in title for title, _, _ in suspects[0].members), suspects[0].title
-    hands.shortcut("Alt+6")
+    hands.shortcut("Alt+7")
     hands.enter("J7.1")
     hands.type("2")
     hands.settle()

@@ -33,9 +33,20 @@ from bench_lamp.journal.events import (
     Swept,
 )
 from bench_lamp.journal.ids import IdMaker
+from bench_lamp.journal.logic_events import (
+    CellsMarked,
+    ImageJudged,
+    LaneRead,
+    PartTried,
+    PinProbed,
+    RoundBegun,
+    SelfTestSeen,
+)
 from bench_lamp.journal.rows import COLUMNS, JournalError, to_event, to_row
 
 WORDS = st.text(max_size=40)
+NAMES = st.lists(WORDS, max_size=4).map(tuple)
+LEVELS = st.lists(st.integers(0, 255), max_size=6).map(tuple)
 EVERY_BODY = st.one_of(
     st.builds(JobOpened, tag=WORDS, profile=WORDS),
     st.builds(Complaint, text=WORDS),
@@ -74,6 +85,26 @@ EVERY_BODY = st.one_of(
     ),
     st.builds(
         GateMarked, gate=WORDS, mark=st.sampled_from(["passed", "failed", "begun"]), reason=WORDS
+    ),
+    st.builds(SelfTestSeen, test=WORDS, code=WORDS),
+    st.builds(CellsMarked, test=WORDS, cells=NAMES, mark=WORDS, showed=WORDS),
+    st.builds(RoundBegun, test=WORDS),
+    st.builds(LaneRead, lane=WORDS, wrote=LEVELS, came=LEVELS, source=WORDS),
+    st.builds(
+        PartTried, part=WORDS, how=st.sampled_from(["pulled", "donor"]), result=st.just("same")
+    ),
+    st.builds(
+        PinProbed, part=WORDS, pin=st.integers(1, 64), level=st.sampled_from(["high", "low"])
+    ),
+    st.builds(
+        ImageJudged,
+        image=WORDS,
+        file=WORDS,
+        size=st.integers(0, 2**24),
+        crc32=WORDS,
+        sha1=WORDS,
+        verdict=st.sampled_from(["good", "wrong"]),
+        text=WORDS,
     ),
 )
 

@@ -152,7 +152,9 @@ def test_points_come_in_the_profiles_order_and_can_be_skipped(live_job):
 
 def test_a_read_job_goes_on_to_trace_or_prove(live_job):
     live_job.read_healthy()
-    assert card_for("rails", live_job.situation()).choices[0].go == "prove"
+    assert [c.go for c in card_for("rails", live_job.situation()).choices] == ["selftest", "prove"]
+    live_job.log(StageMarked(stage="selftest", mark="done"))
+    assert [c.go for c in card_for("rails", live_job.situation()).choices] == ["prove"]
     live_job.read(C=0.1)
     assert card_for("rails", live_job.situation()).choices[0].go == "trace"
 
@@ -213,6 +215,8 @@ def test_one_fault_from_absent_to_proved(live_job):
     assert prove.is_proved(job.situation())
     (marked,) = card_for("prove", job.situation()).choices
     assert marked.log == (StageMarked(stage="prove", mark="done"),)
+    assert suggested(job.situation()) == "selftest"
+    job.log(StageMarked(stage="selftest", mark="done"))
     assert suggested(job.situation()) == "handback"
 
 

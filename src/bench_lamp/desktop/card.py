@@ -159,7 +159,8 @@ class LitCard(QWidget):
 
     def keyReleaseEvent(self, event: QKeyEvent) -> None:
         """Only a tap in time with a lamp has use for it."""
-        self.passed_on.emit(event)
+        if event.key() == Qt.Key.Key_Space:
+            self.passed_on.emit(event)
 
     def _on_entered(self, text: str) -> None:
         self.entered.emit(text)

@@ -8,7 +8,7 @@ from bench_lamp.desktop.glyphs import draw_glyph
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.painted import WRAP, Painted
 from bench_lamp.desktop.tell_drawings import draw_boot, draw_digits, draw_lane
-from bench_lamp.plan.selftest.pictures import (
+from bench_lamp.plan.selftest.picture_kinds import (
     BootPicture,
     CellView,
     DigitPicture,

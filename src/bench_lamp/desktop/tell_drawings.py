@@ -6,7 +6,7 @@ from PySide6.QtGui import QPainter, QPen
 from bench_lamp.desktop.glyphs import draw_glyph
 from bench_lamp.desktop.painted import Painted
 from bench_lamp.plan.mending import percent
-from bench_lamp.plan.selftest.pictures import BitView, BootPicture, DigitPicture, LanePicture
+from bench_lamp.plan.selftest.picture_kinds import BitView, BootPicture, DigitPicture, LanePicture
 
 CENTRE = int(Qt.AlignmentFlag.AlignCenter)
 RIGHT = int(Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight)

@@ -9,8 +9,9 @@ from bench_lamp.logic.blinks import read_code
 from bench_lamp.logic.digits import SEGMENTS, missing
 from bench_lamp.logic.lanes import PairsError, read_pairs
 from bench_lamp.plan.card import Accepted, Answer, Entry, Refused
-from bench_lamp.plan.selftest.items import Item, cells_now, current_cell, current_item, focus_of
+from bench_lamp.plan.selftest.items import Item, current_cell, current_item, focus_of
 from bench_lamp.plan.selftest.lane_cards import lane_of
+from bench_lamp.plan.selftest.standing import cells_now
 from bench_lamp.plan.selftest.walk import after
 from bench_lamp.plan.selftest.walk_cards import SHOWED
 from bench_lamp.plan.situation import Situation

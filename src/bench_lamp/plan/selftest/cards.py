@@ -6,8 +6,9 @@ from bench_lamp.board.self_tests import SelfTest
 from bench_lamp.journal.events import CheckNoted, PowerConfirmed, StageMarked
 from bench_lamp.plan.card import Card, Choice, Lead
 from bench_lamp.plan.selftest.code_cards import boot_card, program_card
-from bench_lamp.plan.selftest.items import Item, cells_now, current_item, items, progress
+from bench_lamp.plan.selftest.items import Item, current_item, items, progress
 from bench_lamp.plan.selftest.lane_cards import image_card, lane_card
+from bench_lamp.plan.selftest.standing import cells_now
 from bench_lamp.plan.selftest.walk import cell_name
 from bench_lamp.plan.selftest.walk_cards import (
     displays_card,

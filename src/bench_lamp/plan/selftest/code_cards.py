@@ -5,7 +5,8 @@ from bench_lamp.board.self_tests import BlinkTest, ProgramTest
 from bench_lamp.journal.logic_events import RoundBegun
 from bench_lamp.logic.blinks import Blinks, decode
 from bench_lamp.plan.card import Card, Choice, Entry, Lead, Outcome
-from bench_lamp.plan.selftest.items import Item, code_now, code_words
+from bench_lamp.plan.selftest.items import Item, code_words
+from bench_lamp.plan.selftest.standing import code_now
 from bench_lamp.plan.selftest.walk_cards import onward
 from bench_lamp.plan.situation import Situation
 

@@ -5,7 +5,8 @@ from bench_lamp.board.chips import Lane, RomImage
 from bench_lamp.journal.logic_events import RoundBegun
 from bench_lamp.logic.lanes import words_for
 from bench_lamp.plan.card import Card, Choice, Entry, Lead, Outcome
-from bench_lamp.plan.selftest.items import Item, cells_now, current_cell, lane_bits
+from bench_lamp.plan.selftest.items import Item, current_cell
+from bench_lamp.plan.selftest.standing import cells_now, lane_bits
 from bench_lamp.plan.selftest.walk_cards import onward
 from bench_lamp.plan.situation import Situation
 from bench_lamp.units import exact

@@ -11,7 +11,8 @@ from bench_lamp.board.self_tests import (
 from bench_lamp.journal.logic_state import CellMark
 from bench_lamp.logic.digits import Dark, shared
 from bench_lamp.logic.grids import Pattern, ghost, patterns, swapped
-from bench_lamp.plan.selftest.items import GOOD_MARKS, Item, cells_now, code_now
+from bench_lamp.plan.selftest.items import Item
+from bench_lamp.plan.selftest.standing import GOOD_MARKS, cells_now, code_now
 from bench_lamp.plan.situation import Situation
 
 #: Lines that are said of one item.

@@ -1,7 +1,6 @@
 """What the surface of the self-test draws, as values: grids, lists, digits, lanes, boot steps."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from bench_lamp.board.self_tests import (
     BlinkTest,
@@ -12,112 +11,24 @@ from bench_lamp.board.self_tests import (
     StepsTest,
 )
 from bench_lamp.plan.selftest.code_cards import TAPS, accused, meaning, tapped
-from bench_lamp.plan.selftest.coverage import Cover, covers
-from bench_lamp.plan.selftest.items import (
-    GOOD_MARKS,
-    Item,
-    cells_now,
-    code_now,
-    current_cell,
-    focus_of,
-    lane_bits,
-    pin_of,
-)
+from bench_lamp.plan.selftest.coverage import covers
+from bench_lamp.plan.selftest.items import Item, current_cell, focus_of
 from bench_lamp.plan.selftest.lane_cards import lane_of
 from bench_lamp.plan.selftest.patterns import dark_spots, pattern_words
+from bench_lamp.plan.selftest.picture_kinds import (
+    SHAPES,
+    BitView,
+    BootPicture,
+    CellView,
+    DigitPicture,
+    GridPicture,
+    LanePicture,
+    ListPicture,
+    Picture,
+)
+from bench_lamp.plan.selftest.standing import GOOD_MARKS, cells_now, code_now, lane_bits, pin_of
 from bench_lamp.plan.selftest.walk import cell_name, grid_rows
 from bench_lamp.plan.situation import Situation
-
-#: Shape of a mark: the words of the verdicts, so that they share their glyphs.
-SHAPES = {
-    "good": "within", "done": "within", "weak": "edge", "finger only": "edge", "stuck": "high",
-    "another": "noisy", "locked on": "high", "dead": "absent", "wrong": "absent", "not known": "edge",
-    "high": "absent", "low": "absent", "pulsing": "absent", "floating": "absent",
-}  # fmt: skip
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class CellView:
-    """One cell of a grid or list."""
-
-    id: str
-    label: str
-    #: Verdict word for its shape; empty for none yet.
-    shape: str
-    word: str
-    is_here: bool
-    #: A smaller second line.
-    note: str = ""
-    #: What it was in the round before.
-    before: str = ""
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class GridPicture:
-    """Cells in rows and columns, as they lie."""
-
-    title: str
-    columns: tuple[str, ...]
-    rows: tuple[str, ...]
-    #: None where nothing is fitted.
-    cells: tuple[tuple[CellView | None, ...], ...]
-    words: tuple[str, ...]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ListPicture:
-    """Entries below each other, in columns where they are many."""
-
-    title: str
-    cells: tuple[CellView, ...]
-    words: tuple[str, ...]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class DigitPicture:
-    """Displays with their digits; each digit as its dark segments, None where not looked at."""
-
-    title: str
-    displays: tuple[tuple[str, str, tuple[str | None, ...]], ...]
-    #: Display and position under the lamp.
-    here: tuple[str, int] | None
-    words: tuple[str, ...]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class BitView:
-    """One bit of a lane."""
-
-    line: str
-    state: str
-    shape: str
-    #: Levels written and read, oldest first, as `01`.
-    wrote: str
-    came: str
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class LanePicture:
-    """A lane with its bits, and who can do this."""
-
-    title: str
-    bits: tuple[BitView, ...]
-    covers: tuple[Cover, ...]
-    words: tuple[str, ...]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class BootPicture:
-    """The steps that blinks prove, or the codes of a test program."""
-
-    title: str
-    #: Count or code, words, verdict shape, parts.
-    steps: tuple[tuple[str, str, str, str], ...]
-    taps: int
-    words: tuple[str, ...]
-
-
-Picture = GridPicture | ListPicture | DigitPicture | LanePicture | BootPicture
 
 
 def picture(situation: Situation, item: Item) -> Picture:

@@ -1,8 +1,10 @@
 """The lane that Trace draws in place of the tree: that of the suspect picked, or of the first one."""
 
 from bench_lamp.board.chips import Lane
-from bench_lamp.plan.selftest.items import item_of, lane_bits
-from bench_lamp.plan.selftest.pictures import Picture, picture
+from bench_lamp.plan.selftest.items import item_of
+from bench_lamp.plan.selftest.picture_kinds import Picture
+from bench_lamp.plan.selftest.pictures import picture
+from bench_lamp.plan.selftest.standing import lane_bits
 from bench_lamp.plan.situation import Situation
 
 

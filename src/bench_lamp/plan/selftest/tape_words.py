@@ -17,8 +17,9 @@ from bench_lamp.journal.logic_events import (
 from bench_lamp.logic.lanes import diagnose, words_for
 from bench_lamp.logic.levels import level_words
 from bench_lamp.plan.selftest.code_cards import meaning
-from bench_lamp.plan.selftest.items import GOOD_MARKS, code_words, pin_of
-from bench_lamp.plan.selftest.pictures import SHAPES
+from bench_lamp.plan.selftest.items import code_words
+from bench_lamp.plan.selftest.picture_kinds import SHAPES
+from bench_lamp.plan.selftest.standing import GOOD_MARKS, pin_of
 from bench_lamp.plan.situation import Situation
 
 TapeWords = tuple[str, str, str, tuple[str, ...]]

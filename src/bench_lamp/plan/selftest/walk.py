@@ -3,7 +3,8 @@
 from dataclasses import dataclass
 
 from bench_lamp.board.self_tests import DisplayTest, MatrixTest, MemoryTest, StepsTest
-from bench_lamp.plan.selftest.items import Item, cells_now
+from bench_lamp.plan.selftest.items import Item
+from bench_lamp.plan.selftest.standing import cells_now
 from bench_lamp.plan.situation import Situation
 
 

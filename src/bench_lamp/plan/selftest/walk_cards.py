@@ -4,15 +4,9 @@ from bench_lamp.board.self_tests import MatrixTest, SelfTest, SettingsTest
 from bench_lamp.journal.logic_events import CellsMarked, PinProbed, RoundBegun, SelfTestSeen
 from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice, Entry, Lead, Outcome
-from bench_lamp.plan.selftest.items import (
-    Item,
-    cells_now,
-    code_now,
-    current_cell,
-    does_not_run,
-    pin_of,
-)
+from bench_lamp.plan.selftest.items import Item, current_cell, does_not_run
 from bench_lamp.plan.selftest.patterns import pattern_words
+from bench_lamp.plan.selftest.standing import cells_now, code_now, pin_of
 from bench_lamp.plan.selftest.walk import MARKS, after, cell_name, marks_for
 from bench_lamp.plan.situation import Situation
 
