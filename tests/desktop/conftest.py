@@ -113,6 +113,10 @@ class Hands:
         self.press(Qt.Key.Key_Return)
         self.settle()
 
+    def clear(self) -> None:
+        """Take a refused entry away, as one would before typing another."""
+        self.card.entry.field.clear()
+
     def settle(self) -> None:
         """Wait until nothing is on its way to the disk, and nothing is being thought over."""
         self.wait(lambda: not self.session.is_waiting and not self.session.mind.is_busy)

@@ -139,7 +139,7 @@ def test_what_was_entered_is_there_after_a_restart(open_bench, tmp_path):
     readings = {r.target: r.value for r in again.state.readings}
     assert readings["P"] == 9.4
     assert "L1" not in readings
-    assert len(again.session.shelf()) == 8
+    assert len(again.session.shelf()) == 11
 
 
 def test_the_screen_says_logged_only_after_the_disk(open_bench, tmp_path):
@@ -347,7 +347,7 @@ def test_everything_can_be_done_with_the_mouse(open_bench, qtbot):
     assert hands.session.job == job
     path = hands.page.path
     for index, stage in enumerate(
-        ("intake", "cold", "wake", "rails", "trace", "swap", "prove", "handback")
+        ("intake", "cold", "wake", "rails", "selftest", "trace", "swap", "prove", "handback")
     ):
         spot = QPoint(34, 12 + path._row_height() * index + 20)
         qtbot.mouseClick(path, Qt.MouseButton.LeftButton, pos=spot)

@@ -101,7 +101,7 @@ def test_an_isolation_step_of_ones_own_is_evidence(open_bench):
     hands.settle()
     hands.press(Qt.Key.Key_S, ALT, "s")
     assert hands.title == "What did you do?"
-    hands.enter("J9 off")
+    hands.enter("J99 off")
     assert "names no test" in hands.said
     hands.card.entry.field.clear()
     count = len(hands.state.tape)

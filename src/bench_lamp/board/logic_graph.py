@@ -61,7 +61,7 @@ class LogicGraph:
         return cls(
             chips=known,
             touches={part: frozenset(lines) for part, lines in touches.items()},
-            drives=_driven(touches),
+            drives=_driven(touches, frozenset(c.id for c in profile.chips if c.family == "connector")),
             units=units,
             codes={t.id: tuple(_codes(t)) for t in profile.self_tests if isinstance(t, BlinkTest | ProgramTest)},
             supplies={t.id: t.supply for t in profile.self_tests}
@@ -89,14 +89,18 @@ def good_code(test: SelfTest) -> str:
     return test.good if isinstance(test, ProgramTest) else GOOD
 
 
-def _driven(touches: Mapping[str, set[str]]) -> dict[str, frozenset[str]]:
-    """Return the lines that each part drives: those that nobody before it in the list touches."""
+def _driven(touches: Mapping[str, set[str]], plugs: frozenset[str]) -> dict[str, frozenset[str]]:
+    """Return the lines that each part drives: those that nobody before it in the list touches.
+
+    A connector drives nothing; when it is off, all that runs over it is gone.
+    """
     taken: set[str] = set()
     found = {}
     for part, lines in touches.items():
         own = {line for line in lines if "/" in line}
-        found[part] = frozenset((lines - taken) | own)
-        taken |= lines
+        found[part] = frozenset(lines if part in plugs else (lines - taken) | own)
+        if part not in plugs:
+            taken |= lines
     return found
 
 

@@ -16,7 +16,7 @@ FAMILY_WEIGHT: Mapping[Family, float] = {
 }  # fmt: skip
 #: Shares of "dead", "one line bad", "several lines bad", where a part has lines of either kind.
 SHARES: Mapping[Family, tuple[float, float, float]] = {
-    "ram": (0.75, 0.22, 0.03), "rom": (0.7, 0.25, 0.05), "connector": (0.08, 0.77, 0.15),
+    "ram": (0.93, 0.04, 0.03), "buffer": (0.3, 0.6, 0.1), "rom": (0.7, 0.25, 0.05), "connector": (0.08, 0.77, 0.15),
     "io": (0.35, 0.5, 0.15), "passive": (0.5, 0.45, 0.05), "crystal": (0.9, 0.1, 0.0),
 }  # fmt: skip
 USUAL_SHARES = (0.45, 0.42, 0.13)
