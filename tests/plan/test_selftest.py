@@ -26,10 +26,13 @@ from bench_lamp.journal.logic_events import (
 from bench_lamp.logic.capture import CaptureError
 from bench_lamp.logic.image_file import ImageError
 from bench_lamp.logic.lanes import diagnose, words_for
+from bench_lamp.plan import prove
 from bench_lamp.plan.card import Accepted, Refused
 from bench_lamp.plan.facts import facts_of
+from bench_lamp.plan.find import catalogue, search
+from bench_lamp.plan.handback import open_ends
 from bench_lamp.plan.selftest.coverage import covers
-from bench_lamp.plan.selftest.files import judge_file, lane_from_capture, wanted_of
+from bench_lamp.plan.selftest.files import found_file, judge_file, lane_from_capture, wanted_of
 from bench_lamp.plan.selftest.items import current_item, items
 from bench_lamp.plan.selftest.logic_history import joint_history
 from bench_lamp.plan.selftest.patterns import pattern_words
@@ -41,6 +44,7 @@ from bench_lamp.plan.stages import card_for, path, suggested, take
 from bench_lamp.plan.tape import tape
 from bench_lamp.plan.thinking import think
 from bench_lamp.reason.logic_engine import LogicEngine
+from bench_lamp.report import make_sheet
 
 WALK = (0x00, 0xFF, 0x55, 0xAA)
 
@@ -738,3 +742,75 @@ def test_every_item_has_a_card_a_picture_and_words_on_the_tape(at, name):
         ImageJudged(image="R1", file="a", size=1, crc32="0", sha1="0", verdict="not known"),
     )  # fmt: skip
     assert all(tile.title for tile in tape(job.situation())[-7:])
+
+
+@pytest.mark.parametrize(
+    ("text", "body"),
+    [
+        pytest.param("U7 pin 1 low", PinProbed(part="U7", pin=1, level="low"), id="a-pin"),
+        pytest.param(
+            "u7 pin 40 p", PinProbed(part="U7", pin=40, level="pulsing"), id="a-letter-will-do"
+        ),
+        pytest.param(
+            "U9 pulled same", PartTried(part="U9", how="pulled", result="same"), id="pulled"
+        ),
+        pytest.param(
+            "U7 swapped gone", PartTried(part="U7", how="donor", result="gone"), id="swapped"
+        ),
+        pytest.param(
+            "U9 tester fails", PartTried(part="U9", how="tester", result="fail"), id="tester"
+        ),
+        pytest.param("U7 pin 41 low", None, id="no-such-pin"),
+        pytest.param("U7 pin 4 warm", None, id="no-such-level"),
+        pytest.param("U7 hugged same", None, id="no-such-thing"),
+        pytest.param("RES pin 3 low", None, id="no-such-chip"),
+    ],
+)
+def test_anything_else_that_was_done_on_the_logic_is_taken_in_words(ostrel, text, body):
+    answer = take("trace", ostrel.situation(focus="else"), text)
+    if body is None:
+        assert isinstance(answer, Refused)
+        assert answer.mend
+    else:
+        assert answer.log == (body,)
+
+
+def test_a_repair_is_proved_by_the_test_that_failed(ostrel):
+    ostrel.read_healthy()
+    say(ostrel, "00>00 FF>F7 55>55 AA>A2", "lane:PA")
+    situation = ostrel.situation()
+    assert not prove.is_proved(situation)
+    assert (
+        card_for("prove", situation).title == "Not proved: Port A, keyboard rows, bit 3 stuck low"
+    )
+    assert "Port A, keyboard rows: bit 3 stuck low." in open_ends(situation)
+    assert make_sheet(situation).told == ("Port A, keyboard rows: bit 3 stuck low",)
+    ostrel.log(PartReplaced(part="U7", out="x", fitted="y"))
+    ostrel.read_healthy()
+    card = card_for("prove", ostrel.situation())
+    assert card.title == "Let it tell again: Port A, keyboard rows"
+    assert card.choices[0].focus == "lane:PA"
+    say(ostrel, "00>00 FF>FF 55>55 AA>AA", "lane:PA")
+    assert card_for("prove", ostrel.situation()).title == "All points read again, all good"
+    assert prove.is_proved(ostrel.situation())
+
+
+def test_tests_and_chips_are_found_by_name(ostrel):
+    found = catalogue((), ostrel.situation(), ())
+    assert search(found, "harness")[0].kind == "test"
+    chip = next(f for f in search(found, "printer latch") if f.kind == "part")
+    assert (chip.target, chip.detail) == ("U9", "printer latch, rear")
+
+
+def test_the_samples_that_ship_are_found_by_their_bare_name(library, tmp_path):
+    profile = library.get("ardvane-cinder-dunes")
+    (found,) = judge_file(profile, "R3", found_file("cinder-r3-read.hex"))
+    assert found.verdict == "wrong"
+    assert found.text.startswith("address line A6 makes no difference: stuck, or not connected")
+    pair = judge_file(profile, "R1", found_file("cinder-r1-r2-pair.bin"))
+    assert [(b.image, b.verdict) for b in pair] == [("R1", "good"), ("R2", "good")]
+    lane = next(x for x in library.get("ostrel-8").lanes if x.id == "PA")
+    body = lane_from_capture(lane, found_file("ostrel-port-a.csv"), lambda share: True)
+    assert words_for(diagnose(zip(body.wrote, body.came, strict=True), 8)) == "bit 3 stuck low"
+    assert found_file("../secret.bin").name == "secret.bin"
+    assert str(found_file(str(tmp_path / "cinder-r3-read.hex"))).startswith(str(tmp_path))

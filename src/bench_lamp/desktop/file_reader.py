@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from bench_lamp.board import Profile
 from bench_lamp.errors import BenchLampError
+from bench_lamp.plan.selftest.files import found_file, samples_folder
 
 FILTERS = {
     "image": "Images (*.bin *.rom *.hex *.ihx *.s19 *.srec *.mot);;All files (*)",
@@ -66,7 +67,7 @@ class FileReader(QObject):
         """Ask for a file; return the command that reads it, or nothing."""
         _, _, rest = command.partition("-")
         kind, _, name = rest.partition(":")
-        path, _ = QFileDialog.getOpenFileName(parent, "Open", "", FILTERS[kind])
+        path, _ = QFileDialog.getOpenFileName(parent, "Open", str(samples_folder()), FILTERS[kind])
         return f"read-{kind}:{name}:{path}" if path else ""
 
     def read(self, command: str, profile: Profile) -> None:
@@ -78,7 +79,7 @@ class FileReader(QObject):
         self.is_reading = True
         worker = self._started()
         worker.is_stopped = False
-        self.asked.emit((kind, name, Path(path).expanduser(), profile))
+        self.asked.emit((kind, name, found_file(path), profile))
 
     def halt(self) -> bool:
         """End a long reading; say whether there was one."""

@@ -163,6 +163,37 @@ def _swap(bench: Bench) -> None:
     bench.session.take_up("C4")
 
 
+def _lanes(bench: Bench) -> None:
+    bench.session.open_job("QH-041/1", "selftest")
+    bench.session.look_at("lane:PA")
+
+
+def _suspect_lane(bench: Bench) -> None:
+    bench.session.go("trace")
+
+
+def _memory(bench: Bench) -> None:
+    bench.session.open_job("QH-033/1", "selftest")
+    bench.session.look_at("memory")
+    bench.session.answer("M")
+
+
+def _matrix(bench: Bench) -> None:
+    """Walking the switches: one column gives nothing, some are still to come."""
+    bench.session.open_job("QH-036/1", "selftest")
+    bench.session.look_at("switches")
+    _press(bench, "1")
+    for number in range(37):
+        _press(bench, "n" if number % 8 == 2 else "c")
+
+
+def _displays(bench: Bench) -> None:
+    bench.session.look_at("displays")
+    for words in ("", "", "", "", "", "", "", "", "g", "", "=0"):
+        bench.session.answer(words)
+        _settle(bench)
+
+
 def _prove(bench: Bench) -> None:
     bench.session.go("prove")
 
@@ -186,6 +217,11 @@ VIEWS: dict[str, Callable[[Bench], None]] = {
     "cold": _cold,
     "wake": _wake,
     "house-rules": _rules,
+    "selftest-lanes": _lanes,
+    "trace-lanes": _suspect_lane,
+    "selftest-memory": _memory,
+    "selftest-matrix": _matrix,
+    "selftest-displays": _displays,
     "intake": _intake,
     "swap": _swap,
     "prove": _prove,

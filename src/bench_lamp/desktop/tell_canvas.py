@@ -128,7 +128,7 @@ class TellCanvas(Painted):
             mark = QRectF(box.right() - size - 3, box.top() + 3, size, size)
             draw_glyph(painter, cell.shape, mark, look.colour(cell.shape))
         ink = "text" if cell.shape or cell.is_here else "dim"
-        room = box.adjusted(4, size * 0.5 if cell.shape else 0, -4, 0)
+        room = box.adjusted(3, 0, -10 if cell.shape else -3, 0)
         if cell.note:
             half = room.adjusted(0, 0, 0, -room.height() * 0.4)
             self.line(painter, half, cell.label, (18, 600), ink, names=True, flags=CENTRE)

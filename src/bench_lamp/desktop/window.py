@@ -215,6 +215,9 @@ class BenchWindow(QWidget):
         elif found.kind == "point":
             self._go("rails")
             self.session.look_at(found.target)
+        elif found.kind == "test":
+            self._go("selftest")
+            self.session.look_at(found.target)
         elif found.kind == "part":
             self._go("swap")
             self.session.take_up(found.target)

@@ -6,6 +6,7 @@ from bench_lamp.plan.card import Accepted, Answer, Card, Entry, Refused
 from bench_lamp.plan.entry import take_reading
 from bench_lamp.plan.intake import read_finding
 from bench_lamp.plan.probe import UNITS, point_on
+from bench_lamp.plan.selftest.did_logic import take_logic
 from bench_lamp.plan.situation import Situation
 from bench_lamp.units import UnitError, parse_quantity
 
@@ -27,6 +28,7 @@ def did_card(situation: Situation) -> Card:
             "C 18.2   C 0.3 V~   lamp_drv 4.1 ohm",
             "J3 off   J3 on   C2 out   F4 open   F4 ok",
             "twin E 37.8   bulged C2   reseated J3   power off",
+            *(("U7 pin 1 low   U7 pulled same   U7 tester pass",) if situation.profile.chips else ()),
         ),
     )  # fmt: skip
 
@@ -95,7 +97,7 @@ def _take_part(situation: Situation, part: str, what: str) -> Answer | None:
         return Accepted(log=(ActionDone(action="refitted", target=part),), focus="")
     if what in _OPEN | _TONED:
         return _take_tone(situation, part, is_open=what in _OPEN)
-    return None
+    return take_logic(situation, part, what)
 
 
 def _now_out(situation: Situation) -> str:

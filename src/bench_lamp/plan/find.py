@@ -4,11 +4,12 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from bench_lamp.plan.selftest.items import items
 from bench_lamp.plan.shelf import ShelfCard
 from bench_lamp.plan.situation import Situation
 from bench_lamp.plan.stages import NAMES, STAGES
 
-FoundKind = Literal["board", "point", "part", "stage", "command"]
+FoundKind = Literal["board", "point", "part", "test", "stage", "command"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -37,7 +38,12 @@ def catalogue(
             Found(kind="point", target=p.id, title=f"{p.id} {p.name}", detail=p.place)
             for p in situation.profile.test_points
         ]
+        here += [
+            Found(kind="test", target=i.id, title=i.name, detail=i.words or "self-test")
+            for i in items(situation)
+        ]
         places = {b.id: b.place for b in situation.profile.power}
+        places |= {c.id: f"{c.name}, {c.place}".strip(", ") for c in situation.profile.chips}
         here += [
             Found(kind="part", target=part, title=part, detail=places.get(part, ""))
             for part in situation.profile.part_ids()

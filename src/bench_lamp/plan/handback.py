@@ -4,6 +4,7 @@ from bench_lamp.journal.events import JobClosed, Note
 from bench_lamp.plan import prove
 from bench_lamp.plan.card import Accepted, Answer, Card, Choice, Entry, Refused
 from bench_lamp.plan.rails import bad_points
+from bench_lamp.plan.selftest.items import items
 from bench_lamp.plan.situation import Situation
 
 
@@ -65,6 +66,7 @@ def open_ends(situation: Situation) -> tuple[str, ...]:
         found.append(f"{', '.join(p.id for p in bad)} is not right.")
     elif done < total:
         found.append(f"Not proved: {done} of {total} points read since the last change.")
+    found += [f"{i.name}: {i.words}." for i in items(situation) if i.status == "bad"]
     if situation.state.out:
         found.append(f"{', '.join(sorted(situation.state.out))} is still off from a test.")
     if situation.state.power.is_live:

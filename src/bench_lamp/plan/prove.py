@@ -8,6 +8,7 @@ from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice
 from bench_lamp.plan.judged import JudgedReading, steady
 from bench_lamp.plan.rails import reading_card
+from bench_lamp.plan.selftest.items import has_bad_logic, items
 from bench_lamp.plan.situation import Situation, remembered
 
 
@@ -35,7 +36,7 @@ def progress(situation: Situation) -> tuple[int, int]:
 def is_proved(situation: Situation) -> bool:
     """Whether every point has been read good since the last change."""
     done, total = progress(situation)
-    return done == total and not situation.state.out
+    return done == total and not situation.state.out and not has_bad_logic(situation)
 
 
 def waiting(situation: Situation) -> Iterator[TestPoint]:
@@ -71,17 +72,48 @@ def prove_card(situation: Situation) -> Card:
             why=(names, "A second fault often shows only when the first is mended."),
             can_skip=False,
         )
+    told = _told_again(situation)
+    if told is not None:
+        return told
     return Card(
         id="prove-done",
         title="All points read again, all good",
-        choices=(
-            Choice(key="1", text="Mark it proved", go="handback",
-                   log=(StageMarked(stage="prove", mark="done"),)),
-        ),
+        choices=(_marked("1", "Mark it proved"),),
         why_heading="What it proves",
         why=(_what_it_proves(situation),),
         can_skip=False,
     )  # fmt: skip
+
+
+def _marked(key: str, text: str) -> Choice:
+    return Choice(key=key, text=text, go="handback", log=(StageMarked(stage="prove", mark="done"),))
+
+
+def _told_again(situation: Situation) -> Card | None:
+    """Ask for the self-tests that a repair made old; name those that still show something bad."""
+    bad = [i for i in items(situation) if i.status == "bad"]
+    again = [i for i in items(situation) if i.status == "again"]
+    if bad:
+        return Card(
+            id="prove-selftest-bad",
+            title=f"Not proved: {bad[0].name}, {bad[0].words}",
+            choices=(Choice(key="1", text="Trace it", go="trace"),),
+            why_heading="Not right",
+            why=tuple(f"{i.name}: {i.words}" for i in bad),
+            can_skip=False,
+        )
+    if not again or "prove-again" in situation.skipped:
+        return None
+    return Card(
+        id="prove-again",
+        title=f"Let it tell again: {again[0].name}",
+        choices=(
+            Choice(key="1", text="Do it now", go="selftest", focus=again[0].id),
+            _marked("2", "Mark it proved without"),
+        ),
+        why_heading="Told before the repair",
+        why=(", ".join(i.name for i in again), "A test that failed is the proof of its repair."),
+    )
 
 
 def make_good_card(situation: Situation) -> Card:

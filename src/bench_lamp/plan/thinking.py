@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 
@@ -51,7 +52,20 @@ def think(
     return with_logic(found, logic, joint, facts)
 
 
+def _known(engine: Engine, profile: Profile) -> dict[str, Any]:
+    """Return what depends on the dictionary alone: worked out at the first thought."""
+    if "names" not in engine.memory:
+        engine.memory |= {
+            "names": tuple(fault_short(profile, f) for f in engine.dictionary.faults),
+            "expected": _expected(engine.dictionary, LIVE),
+            "expected_at": _expected_at(engine.dictionary, profile),
+            "cold": _cold(engine),
+        }
+    return engine.memory
+
+
 def _think_tree(engine: Engine, profile: Profile, facts: Facts, weighed: Weighed) -> Insight:
+    known = _known(engine, profile)
     shares = group_odds(weighed.posterior, engine.groups)
     odds, unknown = weighed.posterior.odds()
     ranking = engine.rank(weighed)
@@ -71,11 +85,11 @@ def _think_tree(engine: Engine, profile: Profile, facts: Facts, weighed: Weighed
         unknown=unknown,
         nothing=float(shares[sound]),
         titles=_titles(engine, profile, odds, fault_short),
-        names=tuple(fault_short(profile, f) for f in engine.dictionary.faults),
+        names=known["names"],
         by_block=_by_block(engine, odds, sound),
-        expected=_expected(engine.dictionary, LIVE),
-        expected_at=_expected_at(engine.dictionary, profile),
-        cold=_cold(engine),
+        expected=known["expected"],
+        expected_at=known["expected_at"],
+        cold=known["cold"],
         entropy=ranking.entropy,
         left_out=ranking.left_out,
         heard=(*(f"“{word}”: {load}" for load, word in weighed.heard.loads),

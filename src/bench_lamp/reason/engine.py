@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
+from typing import Any
 
 import numpy as np
 
@@ -42,6 +43,8 @@ class Engine:
     ranker: Ranker = field(init=False)
     #: Ranks what would tell single faults apart, where no test from outside does.
     splitter: Ranker = field(init=False)
+    #: What others worked out of the dictionary alone, by name.
+    memory: dict[str, Any] = field(default_factory=dict)
     _bent: dict[tuple[tuple[str, float], ...], "Engine"] = field(default_factory=dict)
 
     def __post_init__(self) -> None:

@@ -93,7 +93,14 @@ def _logs(engine: Engine, logic: LogicEngine, weights: LogicWeights) -> Array:
 
 
 def _takes_away(engine: Engine, net: str) -> list[int]:
-    """Return the faults under which a net is far from what it should be."""
+    """Return the faults under which a net is far from what it should be; worked out once."""
+    found: list[int] | None = engine.memory.get(f"takes away {net}")
+    if found is None:
+        found = engine.memory[f"takes away {net}"] = _far_off(engine, net)
+    return found
+
+
+def _far_off(engine: Engine, net: str) -> list[int]:
     book = engine.dictionary
     number = book.tree.part_of(net)
     if number is None:

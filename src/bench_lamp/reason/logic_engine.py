@@ -22,6 +22,8 @@ from bench_lamp.reason.logic_tests import LogicTest, Outcomes, outcomes, tests_o
 
 #: What is left of a part's weight when it is new.
 NEW_PART = 0.03
+#: Results whose likelihoods are kept.
+KEPT = 256
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,7 +47,10 @@ class LogicEngine:
     faults: tuple[LogicFault, ...]
     #: Sum of the faults' weights, on the scale of the power tree's.
     total: float
+    #: Place of each part in the list, for groups with a number.
+    numbers: Mapping[str, int]
     _known: dict[LogicTest, tuple[Outcomes, ...]] = field(default_factory=dict)
+    _weighed: dict[LogicClue, Array] = field(default_factory=dict)
 
     @classmethod
     def of(cls, profile: Profile) -> "LogicEngine | None":
@@ -54,7 +59,8 @@ class LogicEngine:
             return None
         graph = LogicGraph.of(profile)
         faults = logic_faults(graph)
-        return cls(profile, graph, faults, sum(f.weight for f in faults))
+        numbers = {part: number for number, part in enumerate(graph.chips)}
+        return cls(profile, graph, faults, sum(f.weight for f in faults), numbers)
 
     def weigh(
         self,
@@ -89,9 +95,12 @@ class LogicEngine:
 
     def log_likelihood(self, clue: LogicClue) -> Array:
         """Return how well each fault explains one result: natural logs, shape (faults,)."""
-        chances = np.array([likelihood(self.graph, clue, fault) for fault in self.faults])
-        result: Array = np.log(np.maximum(chances, 1e-12))
-        return result
+        if clue not in self._weighed:
+            if len(self._weighed) >= KEPT:
+                self._weighed.clear()
+            chances = [likelihood(self.graph, clue, fault) for fault in self.faults]
+            self._weighed[clue] = np.log(np.maximum(np.array(chances), 1e-12))
+        return self._weighed[clue]
 
     def _priors(self, seen: tuple[tuple[str, str], ...], mended: frozenset[str]) -> Array:
         weights = np.array(

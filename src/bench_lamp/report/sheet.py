@@ -9,6 +9,7 @@ from bench_lamp.plan import prove
 from bench_lamp.plan.handback import open_ends
 from bench_lamp.plan.judged import judged
 from bench_lamp.plan.mains import check_mains
+from bench_lamp.plan.selftest.items import items
 from bench_lamp.plan.situation import Situation
 from bench_lamp.units import band_text
 
@@ -44,6 +45,8 @@ class Sheet:
     mains: str
     findings: tuple[str, ...]
     readings: tuple[SheetReading, ...]
+    #: What the board told of itself: `Boot blinks: 5 blinks`.
+    told: tuple[str, ...]
     replaced: tuple[tuple[str, str, str], ...]
     actions: tuple[str, ...]
     proof: str
@@ -73,6 +76,7 @@ def make_sheet(situation: Situation) -> Sheet:
             f"{f.seen} {f.place}".strip() for f in state.findings if f.seen != "nothing"
         ),
         readings=tuple(_row(situation, p) for p in profile.test_points if _read(situation, p)),
+        told=tuple(f"{i.name}: {i.words}" for i in items(situation) if i.words),
         replaced=tuple((r.part, r.out, r.fitted) for r in state.replaced),
         actions=tuple(f"{a.target} {a.action}" for a in state.mended),
         proof=("Proved: " if prove.is_proved(situation) else "Not proved: ") + proof + ".",

@@ -29,7 +29,7 @@ def selftest_card(situation: Situation) -> Card:
     if item is None:
         return _all_told(situation)
     test = situation.profile.self_test(item.id)
-    needs = _needs_first(situation, test)
+    needs = _needs_first(situation, test) if not item.done else None
     if needs is not None:
         return needs
     return _CARDS[item.kind](situation, item)
@@ -79,7 +79,7 @@ def _needs_first(situation: Situation, test: SelfTest | None) -> Card | None:
     met = CheckNoted(
         check=check,
         word="good",
-        text=f"before {test.name}: {'; '.join(n.text for n in test.needs)}",
+        text=f"ready: {'; '.join(n.text for n in test.needs)}",
     )
     focus = situation.focus if situation.focus.partition("@")[0] == test.id else test.id
     return Card(

@@ -1,7 +1,6 @@
 """How the odds moved where the logic has a part in it: reading by reading, result by result."""
 
 from collections.abc import Callable
-from dataclasses import replace
 
 from bench_lamp.board import Profile
 from bench_lamp.plan.fault_words import fault_title
@@ -9,7 +8,7 @@ from bench_lamp.plan.insight import Moment
 from bench_lamp.plan.selftest.logic_words import part_name
 from bench_lamp.reason.clues import Facts
 from bench_lamp.reason.engine import Engine
-from bench_lamp.reason.joint import join, logic_alone
+from bench_lamp.reason.joint import Joint, join, logic_alone
 from bench_lamp.reason.logic_engine import LogicEngine
 from bench_lamp.reason.next_test import group_odds
 
@@ -27,51 +26,60 @@ def joint_history(
     told = sorted(
         [*((c.event, c.text) for c in facts.clues), *((c.event, c.text) for c in facts.logic)]
     )
+    weighed = list(engine.weigh_each(facts)) if engine is not None else []
     moments = []
+    named: Named
+    by_block: dict[str, float]
     for count in range(len(told) + 1):
         if not go_on():
             return ()
         until = told[count - 1][0] if count else ""
-        then = replace(
-            facts,
-            clues=tuple(c for c in facts.clues if c.event <= until),
-            logic=tuple(c for c in facts.logic if c.event <= until),
+        read = sum(c.event <= until for c in facts.clues)
+        weights = logic.weigh(
+            tuple(c for c in facts.logic if c.event <= until), facts.seen, facts.mended
         )
-        named, by_block = _odds(engine, profile, then, logic)
+        if engine is None:
+            joint, named, by_block = logic_alone(weights), [], {}
+        else:
+            joint = join(engine, weighed[read], logic, weights)
+            named, by_block = _tree_odds(engine, profile, joint)
+        parts = logic.by_part(joint.logic)
+        named += [
+            (f"{part}: logic", part_name(profile, part), o)
+            for part, o in list(parts.items())[:NAMED]
+        ]
         moments.append(
             Moment(
                 event=until,
                 text=told[count - 1][1] if count else "before the first reading",
                 odds=tuple(sorted(named, key=lambda n: -n[2])[:NAMED]),
-                by_block=by_block,
+                by_block=by_block | parts,
             )
         )
     return tuple(moments)
 
 
-def _odds(
-    engine: Engine | None, profile: Profile, facts: Facts, logic: LogicEngine
-) -> tuple[Named, dict[str, float]]:
-    weights = logic.weigh(facts.logic, facts.seen, facts.mended)
-    named: Named = []
+def _tree_odds(engine: Engine, profile: Profile, joint: Joint) -> tuple[Named, dict[str, float]]:
+    """Return the likeliest groups of the power tree, and the odds of its blocks."""
+    assert joint.posterior is not None
+    odds, _ = joint.posterior.odds()
+    shares = group_odds(joint.posterior, engine.groups)
+    sound = engine.groups[-1]
+    faults = engine.dictionary.faults
     by_block: dict[str, float] = {}
-    if engine is None:
-        joint = logic_alone(weights)
-    else:
-        joint = join(engine, engine.weigh(facts), logic, weights)
-        assert joint.posterior is not None
-        shares = group_odds(joint.posterior, engine.groups)
-        odds, _ = joint.posterior.odds()
-        sound = engine.groups[-1]
-        for index, group in enumerate(engine.groups):
-            fault = engine.dictionary.faults[index]
-            if group != sound:
-                by_block[fault.block] = by_block.get(fault.block, 0.0) + float(odds[index])
-        for group in {g for g in engine.groups if g != sound}:
-            inside = [i for i, g in enumerate(engine.groups) if g == group]
-            best = engine.dictionary.faults[max(inside, key=lambda i: odds[i])]
-            first = engine.dictionary.faults[min(inside)].name
-            named.append((first, fault_title(profile, best), float(shares[group])))
-    parts = logic.by_part(joint.logic)
-    named += [(f"{part}: logic", part_name(profile, part), odds) for part, odds in parts.items()]
-    return named, by_block | parts
+    inside: dict[int, list[int]] = {}
+    for index, group in enumerate(engine.groups):
+        if group != sound:
+            by_block[faults[index].block] = by_block.get(faults[index].block, 0.0) + float(
+                odds[index]
+            )
+            inside.setdefault(group, []).append(index)
+    order = sorted(inside, key=lambda g: -shares[g])[:NAMED]
+    return [
+        (
+            faults[min(inside[g])].name,
+            fault_title(profile, faults[max(inside[g], key=lambda i: odds[i])]),
+            float(shares[g]),
+        )
+        for g in order
+    ], by_block

@@ -72,7 +72,7 @@ def _entropy(insight: Insight, joint: Joint, parts: dict[str, float]) -> float:
 
 
 def _group(logic: LogicEngine, part: str) -> int:
-    return FIRST_GROUP + list(logic.graph.chips).index(part)
+    return FIRST_GROUP + logic.numbers[part]
 
 
 def _suspect(logic: LogicEngine, joint: Joint, facts: Facts, part: str, odds: float) -> Suspect:

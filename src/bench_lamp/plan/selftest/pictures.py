@@ -10,7 +10,7 @@ from bench_lamp.board.self_tests import (
     ProgramTest,
     StepsTest,
 )
-from bench_lamp.plan.selftest.code_cards import TAPS, accused, meaning, tapped
+from bench_lamp.plan.selftest.code_cards import TAPS, tapped
 from bench_lamp.plan.selftest.coverage import covers
 from bench_lamp.plan.selftest.items import Item, current_cell, focus_of
 from bench_lamp.plan.selftest.lane_cards import lane_of
@@ -148,7 +148,6 @@ def _boot(situation: Situation, item: Item) -> BootPicture:
     assert isinstance(test, BlinkTest | ProgramTest)
     code = code_now(situation, test.id)
     found = tapped(situation)
-    blamed = set(accused(test, code)) if code else set()
     steps = []
     if isinstance(test, BlinkTest):
         count = int(code) if code.isdecimal() else -1 if code else -2
@@ -171,7 +170,7 @@ def _boot(situation: Situation, item: Item) -> BootPicture:
         title=item.name,
         steps=tuple(steps),
         taps=len(situation.draft.get(TAPS, "").split()) if found else 0,
-        words=meaning(test, code) if code or blamed else (),
+        words=(),
     )
 
 

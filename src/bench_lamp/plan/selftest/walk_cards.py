@@ -22,6 +22,10 @@ def onward(*, is_bad: bool) -> Choice:
     return Choice(key="1", text="Next test", go="selftest")
 
 
+def _capital(text: str) -> str:
+    return text[:1].upper() + text[1:]
+
+
 def _how(test: SelfTest) -> tuple[Lead, ...]:
     return tuple(Lead(kind="hand", text=text) for text in (test.how, test.place) if text)
 
@@ -170,26 +174,20 @@ def displays_card(situation: Situation, item: Item) -> Card:
     return Card(
         id=f"selftest:{item.id}",
         kind=item.name,
-        title=f"{cell_name(situation, item, cell)}: all lit?",
+        title=_capital(f"{cell_name(situation, item, cell)}: all lit?"),
         effort=f"{len(item.cells) - item.done} to go",
         cautions=cautions.for_hands_in(situation) if not situation.state.power.is_live else (),
         leads=_how(test),
         entry=Entry(kind="text", field="digit", hint="Enter: all lit · g · all · =0"),
         outcomes=(
-            Outcome(reads="g", means="that segment is dark (a top, clockwise to f; g middle)"),
+            Outcome(reads="g", means="that segment is dark (a top, on to f; g middle)"),
             Outcome(reads="=0", means="it shows a 0 in place of the 8"),
             Outcome(reads="all", means="the whole digit is dark"),
+            Outcome(reads="g*", means="that segment is dark in every digit"),
             Outcome(reads="ok", means="this one and all that are left are lit"),
         ),
-        why_heading="So far" if pattern_words(situation, item) else "",
-        why=pattern_words(situation, item),
-        runners=(
-            Choice(
-                key="Alt+a",
-                text="segment … dark in every digit of all: type g*",
-                focus=f"{item.id}@{cell}",
-            ),
-        ),
+        why_heading="",
+        why=(),
     )
 
 
@@ -262,7 +260,7 @@ def settings_card(situation: Situation, item: Item) -> Card:
     return Card(
         id=f"selftest:{item.id}",
         kind="To be set again",
-        title=cell[:1].upper() + cell[1:],
+        title=_capital(cell),
         effort=f"{len(item.cells) - item.done} to go",
         leads=_how(test),
         choices=(
