@@ -89,10 +89,11 @@ def test_a_letter_marks_its_chip_and_trace_calls_it(at):
 
 def test_blinks_are_tapped_in_time_and_logged_by_enter(at):
     hands = at("QH-036/1", "blinks")
-    hands.type("1")
-    hands.settle()
     assert hands.title == "5 blinks"
     hands.type("2")
+    hands.settle()
+    assert hands.title == "Before Boot blinks"
+    hands.type("1")
     hands.settle()
     assert hands.title == "Count the blinks"
     tap(hands, 3)
