@@ -222,11 +222,7 @@ def _ostrel(script: _Script) -> None:
         "one row of keys dead, prints rubbish", "tape lead, a box of tapes", fuse="0.5 A slow"
     )
     _awake(script, OSTREL)
-    script.say(
-        CheckNoted(
-            check="need:harness", word="good", text="before Test harness: harness on J2 and on J3"
-        )
-    )
+    script.say(CheckNoted(check="need:harness", word="good", text="ready: harness on J2 and on J3"))
     script.say(SelfTestSeen(test="beeps", code="2"), after_s=30)
     script.say(
         LaneRead(lane="PA", wrote=(0x00, 0xFF, 0x55, 0xAA), came=(0x00, 0xF7, 0x55, 0xA2)),

@@ -16,7 +16,7 @@ from bench_lamp.plan.probe import UNITS, leads, point_on, short_name
 from bench_lamp.plan.rails import bad_points, reading_card
 from bench_lamp.plan.selftest.items import has_bad_logic
 from bench_lamp.plan.selftest.logic_words import test_words
-from bench_lamp.plan.selftest.try_cards import logic_card
+from bench_lamp.plan.selftest.try_cards import logic_card, told_card
 from bench_lamp.plan.situation import Situation
 from bench_lamp.reason.logic_tests import LogicTest
 from bench_lamp.reason.menu import Test
@@ -70,7 +70,7 @@ def trace_card(situation: Situation) -> Card:
     if insight is None and situation.is_thinking:
         return thinking_card()
     if insight is None:
-        return _with_else(fuse_map_card(situation))
+        return _with_else(told_card(situation) or fuse_map_card(situation))
     card = _hunt(situation, insight)
     return replace(card, runners=_runners(situation, insight, card))
 

@@ -1,12 +1,13 @@
 """The stage Self-test: one card for what is to be done and watched now."""
 
 from collections.abc import Callable
+from dataclasses import replace
 
 from bench_lamp.board.self_tests import SelfTest
 from bench_lamp.journal.events import CheckNoted, PowerConfirmed, StageMarked
 from bench_lamp.plan.card import Card, Choice, Lead
 from bench_lamp.plan.selftest.code_cards import boot_card, program_card
-from bench_lamp.plan.selftest.items import Item, current_item, items, progress
+from bench_lamp.plan.selftest.items import Item, current_item, is_waiting, items, progress
 from bench_lamp.plan.selftest.lane_cards import image_card, lane_card
 from bench_lamp.plan.selftest.standing import cells_now
 from bench_lamp.plan.selftest.walk import cell_name
@@ -30,9 +31,17 @@ def selftest_card(situation: Situation) -> Card:
         return _all_told(situation)
     test = situation.profile.self_test(item.id)
     needs = _needs_first(situation, test) if not item.done else None
-    if needs is not None:
-        return needs
-    return _CARDS[item.kind](situation, item)
+    card = needs or _CARDS[item.kind](situation, item)
+    return replace(card, runners=(*card.runners, _ENOUGH)) if is_waiting(situation) else card
+
+
+#: One need not ask everything: what was not asked stays so, and the work goes on.
+_ENOUGH = Choice(
+    key="Alt+e",
+    text="enough told: go on",
+    go="prove",
+    log=(StageMarked(stage="selftest", mark="done"),),
+)
 
 
 def _locked_on(situation: Situation) -> str:

@@ -106,11 +106,10 @@ def has_bad_logic(situation: Situation) -> bool:
 
 
 def is_waiting(situation: Situation) -> bool:
-    """Whether the board was not asked yet what it can tell, or not since the last repair."""
-    found = items(situation)
-    if not found or situation.state.marks.get("selftest") == "done":
+    """Whether the board could tell more, and nobody said that it has told enough."""
+    if situation.state.marks.get("selftest") == "done":
         return False
-    return all(item.status in {"waiting", "again"} for item in found)
+    return any(item.status in {"waiting", "partly", "again"} for item in items(situation))
 
 
 def current_cell(situation: Situation, item: Item) -> str:

@@ -1,8 +1,10 @@
 """The lane that Trace draws in place of the tree: that of the suspect picked, or of the first one."""
 
+from dataclasses import replace
+
 from bench_lamp.board.chips import Lane
 from bench_lamp.plan.selftest.items import item_of
-from bench_lamp.plan.selftest.picture_kinds import Picture
+from bench_lamp.plan.selftest.picture_kinds import LanePicture, Picture
 from bench_lamp.plan.selftest.pictures import picture
 from bench_lamp.plan.selftest.standing import lane_bits
 from bench_lamp.plan.situation import Situation
@@ -22,7 +24,9 @@ def lane_of_suspect(situation: Situation) -> Picture | None:
         return None
     found = _lanes(situation, frozenset(chip.lines))
     item = item_of(situation, f"lane:{found[0].id}") if found else None
-    return picture(situation, item) if item else None
+    drawn = picture(situation, item) if item else None
+    # The list of suspects stands below: no need to say twice who can do this.
+    return replace(drawn, covers=()) if isinstance(drawn, LanePicture) else None
 
 
 def _lanes(situation: Situation, lines: frozenset[str]) -> list[Lane]:

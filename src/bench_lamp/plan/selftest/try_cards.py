@@ -5,6 +5,7 @@ from bench_lamp.journal.logic_events import PartTried
 from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice, Lead
 from bench_lamp.plan.selftest.coverage import effort_words
+from bench_lamp.plan.selftest.items import items
 from bench_lamp.plan.selftest.logic_words import test_words
 from bench_lamp.plan.selftest.walk_cards import pin_card
 from bench_lamp.plan.situation import Situation
@@ -22,6 +23,20 @@ def logic_card(situation: Situation, test: LogicTest) -> Card:
     if test.kind == "tester":
         return _tester(situation, chip)
     return _swap(situation, test, chip)
+
+
+def told_card(situation: Situation) -> Card | None:
+    """Name what the board told, where nothing weighs it: on the shelf, or when that was stopped."""
+    bad = [i for i in items(situation) if i.status == "bad"]
+    if not bad:
+        return None
+    return Card(
+        id="trace-told",
+        title=f"Trace {bad[0].name}: {bad[0].words}",
+        choices=(Choice(key="1", text="Look at what it told", go="selftest", focus=bad[0].id),),
+        why_heading="Not right",
+        why=tuple(f"{i.name}: {i.words}" for i in bad),
+    )
 
 
 def _selftest(situation: Situation, test: LogicTest) -> Card:
