@@ -1,11 +1,10 @@
 """The library: profiles that ship, and the shop's own in its data folder."""
 
-import hashlib
 import json
 import os
+import zlib
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from importlib import resources
 from pathlib import Path
 from typing import Any
 
@@ -15,11 +14,13 @@ from bench_lamp.errors import BenchLampError
 from bench_lamp.units.plain import from_plain, to_plain
 
 SUFFIX = ".board.yaml"
+#: Modules whose change makes compiled profiles void.
+MODELS = ("profile", "blocks", "hardware", "chips", "self_tests", "written")
 
 
 def shipped_folder() -> Path:
     """Return the folder of the profiles that come with the program."""
-    return Path(str(resources.files("bench_lamp"))) / "resources" / "boards"
+    return Path(__file__).parents[1] / "resources" / "boards"
 
 
 @dataclass(slots=True)
@@ -102,13 +103,13 @@ class ProfileLibrary:
     def _cache_file(self, paths: Mapping[str, Path]) -> Path | None:
         if self.cache is None:
             return None
-        models = (
-            Path(__file__).with_name(f"{name}.py") for name in ("profile", "blocks", "hardware")
-        )
-        digest = hashlib.sha256()
+        models = (Path(__file__).with_name(f"{name}.py") for name in MODELS)
+        # Two sums that are cheap to load; this names a file of our own, and proves nothing.
+        crc, adler = 0, 1
         for path in sorted([*paths.values(), *models]):
-            digest.update(path.read_bytes())
-        return self.cache / f"profiles-{digest.hexdigest()[:24]}.json"
+            data = path.read_bytes()
+            crc, adler = zlib.crc32(data, crc), zlib.adler32(data, adler)
+        return self.cache / f"profiles-{crc:08x}{adler:08x}.json"
 
 
 def _read_compiled(place: Path) -> dict[str, Profile]:

@@ -5,7 +5,6 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from bench_lamp.board.consistency import cross_check
 from bench_lamp.board.merge import merged
 from bench_lamp.board.profile import FORMAT, Profile
 from bench_lamp.errors import BenchLampError
@@ -140,6 +139,7 @@ def _refuse_depth(node: Any, name: str, depth: int = 0) -> None:
 def _validated(data: dict[str, Any], sources: Sequence[_Source]) -> Profile:
     from pydantic import ValidationError
 
+    from bench_lamp.board.consistency import cross_check
     from bench_lamp.board.schema import adapter
 
     try:

@@ -5,7 +5,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
-from importlib import resources
+from pathlib import Path
 
 from bench_lamp.units.plain import from_plain
 
@@ -77,7 +77,7 @@ class Meter:
 @cache
 def load_meters() -> Mapping[str, Meter]:
     """Return the meters that ship, by id."""
-    folder = resources.files("bench_lamp") / "resources" / "meters"
+    folder = Path(__file__).parents[1] / "resources" / "meters"
     meters = (
         from_plain(Meter, json.loads(entry.read_text(encoding="utf-8")))
         for entry in folder.iterdir()

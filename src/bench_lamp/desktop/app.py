@@ -6,15 +6,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QMetaObject, QSettings, Qt, QThread, QTimer
 from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
-from bench_lamp.bench.instrument import Instrument
 from bench_lamp.board import Profile, ProfileLibrary
 from bench_lamp.checks import load_meters
-from bench_lamp.desktop.instrument_worker import InstrumentWorker, Link
 from bench_lamp.desktop.look import Look, load_fonts
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.showing import Clock, utc_now
@@ -26,6 +25,10 @@ from bench_lamp.journal import Event
 from bench_lamp.journal.demo import DEMO_JOB, demo_events
 from bench_lamp.journal.reader import JournalReader
 from bench_lamp.plan.house_rules import RULES
+
+if TYPE_CHECKING:
+    from bench_lamp.bench.instrument import Instrument
+    from bench_lamp.desktop.instrument_worker import InstrumentWorker, Link
 
 FILE_NAME = "journal.sqlite"
 ICON = Path(__file__).parents[1] / "resources" / "icons" / "bench-lamp.svg"
@@ -40,7 +43,9 @@ class Bench:
     worker: StoreWorker
     thread: QThread
     thinker: Thinker
-    instrument: InstrumentWorker | None = None
+    instrument: "InstrumentWorker | None" = None
+    #: Finds the instrument on a job's board; linked when the journal is opened.
+    link: "Link | None" = None
     #: The thinker's thread, and the instrument's.
     others: tuple[QThread, ...] = ()
     settings: QSettings | None = None
@@ -51,6 +56,9 @@ class Bench:
         """Open the journal for writing, in its own thread."""
         if not self._stopped and not self.thread.isRunning():
             self.thread.start()
+            self.session.mind.wake()
+            if self.link is not None:
+                _link(self, self.link)
             for thread in self.others:
                 thread.start(QThread.Priority.LowPriority)
 
@@ -124,7 +132,7 @@ def build(
     window = BenchWindow(look, session, papers_folder=folder / "papers")
     bench = _wired(window, session, StoreWorker(folder, first), Thinker(cache))
     if demo_at is not None:
-        _link(bench, _simulated)
+        bench.link = _simulated
     if rest is not None:
         bench.window.painted.connect(lambda: _read_rest(session, rest))
     if not broken:
@@ -138,15 +146,17 @@ def _read_rest(session: Session, reader: JournalReader) -> None:
     session.changed.emit()
 
 
-def _simulated(profile: Profile, job: str) -> Instrument | None:
+def _simulated(profile: Profile, job: str) -> "Instrument | None":
     """Return the demo's simulated meter on a job's board; made in the instrument's thread."""
     from bench_lamp.bench.demo import demo_board
 
     return demo_board(profile, job)
 
 
-def _link(bench: Bench, link: Link) -> None:
+def _link(bench: Bench, link: "Link") -> None:
     """Link an instrument: F8 asks it."""
+    from bench_lamp.desktop.instrument_worker import InstrumentWorker
+
     session, worker, thread = bench.session, InstrumentWorker(link), QThread()
     worker.moveToThread(thread)
     session.measure_requested.connect(worker.measure)
@@ -154,6 +164,7 @@ def _link(bench: Bench, link: Link) -> None:
     worker.failed.connect(session.on_unmeasured)
     session.is_linked = True
     bench.instrument, bench.others = worker, (*bench.others, thread)
+    session.changed.emit()
 
 
 def _wired(window: BenchWindow, session: Session, worker: StoreWorker, thinker: Thinker) -> Bench:
@@ -173,7 +184,6 @@ def _wired(window: BenchWindow, session: Session, worker: StoreWorker, thinker: 
     thinker.thought.connect(mind.on_thought)
     thinker.recalled.connect(mind.on_recalled)
     thinker.progressed.connect(mind.on_progressed)
-    mind.ask()
     return Bench(window=window, session=session, worker=worker, thread=thread, thinker=thinker,
                  others=(thinking,))  # fmt: skip
 

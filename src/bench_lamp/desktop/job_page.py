@@ -21,8 +21,6 @@ from bench_lamp.plan import stages
 from bench_lamp.plan.card import Asked, Choice
 from bench_lamp.plan.clock import at_bench
 from bench_lamp.plan.ladder import Grouping
-from bench_lamp.plan.live import live_words
-from bench_lamp.plan.tree_layout import lay_out
 
 #: Below these, the path shrinks to numbers and the tape folds to one line.
 NARROW, LOW = 1180, 740
@@ -167,6 +165,8 @@ class JobPage(QWidget):
         situation, card = self._session.situation, self._session.card()
         if situation is None or card is None or card.entry is None:
             return
+        from bench_lamp.plan.live import live_words
+
         verdict, word, rest = live_words(situation, card.entry, text)
         self.card.tell(verdict, word, rest)
 
@@ -242,6 +242,8 @@ class JobPage(QWidget):
         if situation.replay is not None:
             self._session.replay_at(situation.replay + step)
             return
+        from bench_lamp.plan.tree_layout import lay_out
+
         names = [p.block.id for p in lay_out(situation.profile).places]
         if names:
             index = names.index(situation.focus) + step if situation.focus in names else 0

@@ -1,6 +1,6 @@
 """The look: colours, fonts and sizes, for the chosen theme and text scale."""
 
-from importlib import resources
+from pathlib import Path
 
 from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QFontMetrics
@@ -20,7 +20,7 @@ _WEIGHTS = {
 
 def load_fonts() -> None:
     """Make the shipped fonts known to Qt; needs a QGuiApplication."""
-    folder = resources.files("bench_lamp") / "resources" / "fonts"
+    folder = Path(__file__).parents[1] / "resources" / "fonts"
     for name in ("400Regular", "500Medium", "600SemiBold"):
         QFontDatabase.addApplicationFont(str(folder / f"IBMPlexSans_{name}.ttf"))
 

@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QPalette, QResizeEvent
-from PySide6.QtWidgets import QFrame, QScrollArea, QWidget
+from PySide6.QtWidgets import QFrame, QScrollArea, QScrollBar, QWidget
 
 from bench_lamp.desktop.look import Look
 
@@ -16,6 +16,16 @@ class ClearScroll(QScrollArea):
     def __init__(self, look: Look, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._look = look
+        # Parts of our own: asking Qt for the ones that it made itself has PySide go through
+        # every class there is, which costs a twentieth of a second at the start.
+        self._view = QWidget()
+        self._upright, self._along = (
+            QScrollBar(Qt.Orientation.Vertical),
+            QScrollBar(Qt.Orientation.Horizontal),
+        )
+        self.setViewport(self._view)
+        self.setVerticalScrollBar(self._upright)
+        self.setHorizontalScrollBar(self._along)
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -28,15 +38,15 @@ class ClearScroll(QScrollArea):
         """Hold a widget, without the ground that Qt would give it."""
         super().setWidget(widget)
         widget.setAutoFillBackground(False)
-        self.viewport().setAutoFillBackground(False)
-        self.viewport().setBackgroundRole(QPalette.ColorRole.NoRole)
+        self._view.setAutoFillBackground(False)
+        self._view.setBackgroundRole(QPalette.ColorRole.NoRole)
 
     def _apply(self) -> None:
         bar = self._look.colour("faint").name()
         # On the bars alone: a sheet on the area would restyle every widget that it holds.
         for scroll, side, along in (
-            (self.verticalScrollBar(), "width", "height"),
-            (self.horizontalScrollBar(), "height", "width"),
+            (self._upright, "width", "height"),
+            (self._along, "height", "width"),
         ):
             scroll.setStyleSheet(
                 f"QScrollBar {{ background: transparent; {side}: 6px; margin: 0; }}"
@@ -48,4 +58,4 @@ class ClearScroll(QScrollArea):
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Tell how much can be seen."""
         super().resizeEvent(event)
-        self.resized.emit(self.viewport().height() - 6)
+        self.resized.emit(self._view.height() - 6)

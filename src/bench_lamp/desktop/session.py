@@ -4,10 +4,10 @@ It holds no rules: cards, answers and states come from `plan`.
 """
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QTimer, Signal, Slot
 
-from bench_lamp.bench.instrument import Request, Shown
 from bench_lamp.board import ProfileLibrary
 from bench_lamp.desktop.showing import Clock, Showing, utc_now
 from bench_lamp.errors import BenchLampError
@@ -15,8 +15,10 @@ from bench_lamp.journal import Event
 from bench_lamp.journal.events import Body, JobOpened, Stage, Struck
 from bench_lamp.plan import newjob, stages, tape
 from bench_lamp.plan.card import Accepted, Asked, Choice, Refused
-from bench_lamp.plan.measuring import request_for, shown_text, toned
 from bench_lamp.plan.situation import Situation
+
+if TYPE_CHECKING:
+    from bench_lamp.bench.instrument import Request, Shown
 
 #: How long the screen waits for the reasoning after an entry on Trace, in milliseconds.
 HOLD_MS = 600
@@ -51,13 +53,19 @@ class Session(Showing):
     def can_measure(self) -> bool:
         """Whether the linked instrument can take what the lit card wants."""
         situation, card = self.situation, self.card()
-        return bool(self.is_linked and situation and card and request_for(situation, card))
+        if not self.is_linked or situation is None or card is None:
+            return False
+        from bench_lamp.plan.measuring import request_for
+
+        return request_for(situation, card) is not None
 
     def measure(self) -> None:
         """Have the linked instrument take the reading that the lit card wants."""
         situation, card = self.situation, self.card()
         if situation is None or card is None or self.is_waiting:
             return
+        from bench_lamp.plan.measuring import request_for
+
         request = request_for(situation, card)
         if not self.is_linked:
             self.told.emit(
@@ -72,8 +80,10 @@ class Session(Showing):
             self.measure_requested.emit((situation.profile, self.job, request))
 
     @Slot(str, object, object)
-    def on_shown(self, source: str, request: Request, shown: Shown) -> None:
+    def on_shown(self, source: str, request: "Request", shown: "Shown") -> None:
         """The instrument has measured: take it as if it were typed, if the card still wants it."""
+        from bench_lamp.plan.measuring import request_for, shown_text, toned
+
         situation, card = self.situation, self.card()
         if situation is None or card is None or request_for(situation, card) != request:
             return

@@ -16,7 +16,6 @@ from bench_lamp.journal.ids import IdMaker
 from bench_lamp.plan import newjob, shelf, stages
 from bench_lamp.plan.card import Accepted, Asked, Card
 from bench_lamp.plan.house_rules import RULES
-from bench_lamp.plan.power import power_card
 from bench_lamp.plan.situation import Situation
 
 Clock = Callable[[], datetime]
@@ -126,7 +125,11 @@ class Showing(QObject):
         situation = self.situation
         if situation is None:
             return None
-        return power_card(situation) if self.asks_power else stages.card_for(self.stage, situation)
+        if not self.asks_power:
+            return stages.card_for(self.stage, situation)
+        from bench_lamp.plan.power import power_card
+
+        return power_card(situation)
 
     # Where to.
 

@@ -7,10 +7,10 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QObject, Signal, Slot
 
 from bench_lamp.board import Profile
-from bench_lamp.reason.clues import Facts
 from bench_lamp.units.plain import to_plain
 
 if TYPE_CHECKING:
+    from bench_lamp.reason.clues import Facts
     from bench_lamp.reason.engine import Engine
     from bench_lamp.reason.logic_engine import LogicEngine
 
@@ -40,7 +40,7 @@ class Thinker(QObject):
         self.is_stopped = False
 
     @Slot(object)
-    def think(self, request: tuple[int, Profile, Facts]) -> None:
+    def think(self, request: "tuple[int, Profile, Facts]") -> None:
         """Weigh the facts; exactly one `thought` follows unless a newer request came."""
         token, profile, facts = request
         if token != self.wanted:

@@ -12,10 +12,10 @@ from bench_lamp.desktop.suspect_list import SuspectList
 from bench_lamp.desktop.tell_canvas import TellCanvas
 from bench_lamp.desktop.tree_canvas import TreeCanvas
 from bench_lamp.desktop.words import Words
+from bench_lamp.plan.hunting import is_hunting
 from bench_lamp.plan.selftest.suspect_lane import lane_of_suspect
 from bench_lamp.plan.situation import Situation
 from bench_lamp.plan.suspects_view import SuspectsView, suspects_view
-from bench_lamp.plan.trace import is_hunting
 from bench_lamp.plan.tree import tree_picture
 
 #: Rows of the list that are in sight even where the tree wants the room.

@@ -8,12 +8,8 @@ from PySide6.QtGui import QKeyEvent
 from bench_lamp.desktop.session import Session
 from bench_lamp.journal.events import Stage
 from bench_lamp.plan import prove, rails
-from bench_lamp.plan.cold_items import cold_items, current_item
-from bench_lamp.plan.intake import questions
 from bench_lamp.plan.selftest import items as selftest
-from bench_lamp.plan.selftest.walk import beside
 from bench_lamp.plan.situation import Situation
-from bench_lamp.plan.trace import suspect_rows
 
 _ARROWS = {
     Qt.Key.Key_Up: (-1, 0), Qt.Key.Key_Down: (1, 0), Qt.Key.Key_Left: (0, -1), Qt.Key.Key_Right: (0, 1),
@@ -27,14 +23,20 @@ def order(situation: Situation, stage: Stage) -> tuple[list[str], str]:
         point = (prove.next_to_prove if stage == "prove" else rails.next_point)(situation)
         return [p.id for p in situation.profile.test_points], point.id if point else ""
     if stage == "trace":
+        from bench_lamp.plan.trace import suspect_rows
+
         rows = suspect_rows(situation)
         keys = [s.key for s in rows]
         at = next((s.key for s in rows if situation.focus in (s.key, s.part)), "")
         return keys, at
     if stage == "cold":
+        from bench_lamp.plan.cold_items import cold_items, current_item
+
         item = current_item(situation)
         return [i.id for i in cold_items(situation)], item.id if item else ""
     if stage == "intake":
+        from bench_lamp.plan.intake import questions
+
         return list(questions(situation)), situation.focus
     return [], ""
 
@@ -87,6 +89,8 @@ class SelftestKeys:
         item = selftest.current_item(situation)
         if item is None or not item.cells:
             return False
+        from bench_lamp.plan.selftest.walk import beside
+
         here = selftest.focus_of(situation)[1] or selftest.current_cell(situation, item)
         self._session.look_at(f"{item.id}@{beside(situation, item, here, down, along)}")
         return True

@@ -10,19 +10,19 @@ from PySide6.QtGui import QCloseEvent, QKeySequence, QPaintEvent, QPalette, QSho
 from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
 from bench_lamp.checks import load_meters
-from bench_lamp.desktop.find_box import FindBox
 from bench_lamp.desktop.job_page import JobPage
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.words import Words
 from bench_lamp.errors import BenchLampError
-from bench_lamp.plan.find import Found, catalogue
 from bench_lamp.plan.stages import STAGES
 
 if TYPE_CHECKING:
     from bench_lamp.desktop.file_reader import FileReader
+    from bench_lamp.desktop.find_box import FindBox
     from bench_lamp.desktop.rules_page import RulesPage
     from bench_lamp.desktop.shelf import ShelfPage
+    from bench_lamp.plan.find import Found
 
 TICK_MS = 20_000
 
@@ -51,7 +51,6 @@ class BenchWindow(QWidget):
         box.setSpacing(0)
         box.addWidget(self.banner)
         box.addWidget(self._stack, 1)
-        self.finder = FindBox(look, self)
         self.commands = self._commands()
         self._connect()
         self._was_painted = False
@@ -64,8 +63,6 @@ class BenchWindow(QWidget):
     def _connect(self) -> None:
         self.session.changed.connect(self.refresh)
         self.session.commanded.connect(self.run_command)
-        self.finder.found.connect(self._on_found)
-        self.finder.closed.connect(self._take_keys)
         for name, (key, _, _) in self.commands.items():
             if key:
                 shortcut = QShortcut(QKeySequence(key), self)
@@ -73,6 +70,16 @@ class BenchWindow(QWidget):
         for number, stage in enumerate(STAGES, start=1):
             shortcut = QShortcut(QKeySequence(f"Alt+{number}"), self)
             shortcut.activated.connect(lambda stage=stage: self._go(stage))
+
+    @cached_property
+    def finder(self) -> "FindBox":
+        """The find box, made when it is first opened."""
+        from bench_lamp.desktop.find_box import FindBox
+
+        made = FindBox(self.look, self)
+        made.found.connect(self._on_found)
+        made.closed.connect(self._take_keys)
+        return made
 
     @cached_property
     def shelf(self) -> "ShelfPage":
@@ -199,6 +206,8 @@ class BenchWindow(QWidget):
 
     def open_find(self) -> None:
         """Open the find box over everything."""
+        from bench_lamp.plan.find import Found, catalogue
+
         commands = [
             Found(kind="command", target=name, title=words, detail="command", key=key)
             for name, (key, words, _) in self.commands.items()
@@ -207,7 +216,7 @@ class BenchWindow(QWidget):
         items = catalogue(self.session.shelf(), self.session.situation, commands)
         self.finder.open_with(items, self.width() // 2, self.width())
 
-    def _on_found(self, found: Found) -> None:
+    def _on_found(self, found: "Found") -> None:
         if found.kind == "board":
             self.session.open_job(found.target)
         elif found.kind == "stage":

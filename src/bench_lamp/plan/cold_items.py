@@ -200,13 +200,6 @@ def current_item(situation: Situation) -> ColdItem | None:
     return picked or next(iter(fresh or waiting), None)
 
 
-def is_begun(situation: Situation) -> bool:
-    """Whether anything of the round was done, or seen at the intake: cheap, for the path."""
-    state = situation.state
-    noted = state.checks or state.fuses or state.swept or state.series
-    return bool(noted) or any(r.mode in KNOBS for r in state.readings)
-
-
 def progress(situation: Situation) -> tuple[int, int]:
     """Return how many checks are done, and how many there are."""
     found = [i for i in cold_items(situation) if i.is_counted]

@@ -6,12 +6,29 @@ from bench_lamp.board.blocks import block_label
 from bench_lamp.journal.events import ReadingTaken
 from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice, Lead
-from bench_lamp.plan.judged import evidence
+from bench_lamp.plan.judged import part_facts, ripple, steady
 from bench_lamp.plan.probe import leads
 from bench_lamp.plan.rails import bad_points, reading_card
 from bench_lamp.plan.situation import Situation, remembered
-from bench_lamp.reason import Suggestion, suggestions
+from bench_lamp.reason import Evidence, PointFact, Suggestion, suggestions
 from bench_lamp.reason.menu import TONE_S, Test
+
+
+@remembered
+def evidence(situation: Situation) -> Evidence:
+    """Gather what still stands, in the reasoning's own words."""
+    points = {}
+    for point in situation.profile.test_points:
+        found = steady(situation, point, fresh=True)
+        if found:
+            noise = ripple(situation, point)
+            points[point.id] = PointFact(
+                verdict=found.judgement.verdict,
+                volts=found.reading.value,
+                is_noisy=noise.judgement.verdict == "noisy" if noise else None,
+            )
+    seen = {f.place: f.seen for f in situation.state.findings if f.place and f.seen != "nothing"}
+    return Evidence(points=points, parts=part_facts(situation), seen=seen)
 
 
 @remembered

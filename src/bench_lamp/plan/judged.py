@@ -2,17 +2,19 @@
 
 from collections.abc import Collection
 from dataclasses import dataclass
+from typing import Literal
 
 from bench_lamp.board import TestPoint
 from bench_lamp.board.blocks import Harness, Pin
 from bench_lamp.checks import Judgement, judge, judge_ripple, judge_tone
 from bench_lamp.journal import Reading
 from bench_lamp.plan.situation import Situation, remembered
-from bench_lamp.reason import Evidence, PartFact, PointFact
 from bench_lamp.units import Band, engineering
 
 #: Ripple limits where the profile gives none: share of the nominal, peak to peak.
 RIPPLE_REGULATED, RIPPLE_RAW = 0.02, 0.10
+#: What is known of a part; the reasoning's own word for it.
+PartFact = Literal["open", "toned", "replaced"]
 MODE_UNITS = {"dc V": "V", "ac V": "V~", "ohm": "Ω", "diode": "V", "tone": "Ω"}
 
 
@@ -120,23 +122,6 @@ def reading_text(reading: Reading) -> str:
 def is_settled(situation: Situation, point: TestPoint) -> bool:
     """Whether a point needs no reading now: it has one that nothing has made stale."""
     return steady(situation, point, fresh=True) is not None
-
-
-@remembered
-def evidence(situation: Situation) -> Evidence:
-    """Gather what still stands, in the reasoning's own words."""
-    points = {}
-    for point in situation.profile.test_points:
-        found = steady(situation, point, fresh=True)
-        if found:
-            noise = ripple(situation, point)
-            points[point.id] = PointFact(
-                verdict=found.judgement.verdict,
-                volts=found.reading.value,
-                is_noisy=noise.judgement.verdict == "noisy" if noise else None,
-            )
-    seen = {f.place: f.seen for f in situation.state.findings if f.place and f.seen != "nothing"}
-    return Evidence(points=points, parts=part_facts(situation), seen=seen)
 
 
 @remembered

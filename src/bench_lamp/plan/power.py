@@ -3,7 +3,6 @@
 from bench_lamp.journal.events import Power, PowerConfirmed
 from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice
-from bench_lamp.plan.gates import wake_stops
 from bench_lamp.plan.situation import Situation
 
 WORDS: dict[Power, str] = {
@@ -15,6 +14,8 @@ WORDS: dict[Power, str] = {
 
 def power_card(situation: Situation) -> Card:
     """Ask in which state the board is now."""
+    from bench_lamp.plan.gates import wake_stops
+
     stops = wake_stops(situation)
     choices = [
         _choice("1", "Off, plug pulled", "off"),

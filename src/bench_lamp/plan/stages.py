@@ -2,29 +2,19 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Literal
+from functools import cache
+from importlib import import_module
+from typing import Any, Literal
 
 from bench_lamp.journal.events import Stage
-from bench_lamp.plan import cold_items, prove, rails
+from bench_lamp.plan import prove, rails
 from bench_lamp.plan.card import Answer, Card
-from bench_lamp.plan.cold import cold_card
-from bench_lamp.plan.cold_answers import take_cold
-from bench_lamp.plan.did import take_did
 from bench_lamp.plan.entry import take_reading
-from bench_lamp.plan.gates import current_gate, gates, is_awake, off_for_wake
-from bench_lamp.plan.handback import handback_card, take_advice
 from bench_lamp.plan.house_rules import rule
-from bench_lamp.plan.intake import answers, intake_card, take_intake
-from bench_lamp.plan.mending import percent
-from bench_lamp.plan.prove import prove_card
-from bench_lamp.plan.rails import bad_points, rails_card
+from bench_lamp.plan.hunting import is_cold_begun, is_hunting, is_off_beyond_the_gates
+from bench_lamp.plan.rails import bad_points
 from bench_lamp.plan.selftest import items as selftest
-from bench_lamp.plan.selftest.answers import take_selftest
-from bench_lamp.plan.selftest.cards import selftest_card
 from bench_lamp.plan.situation import Situation
-from bench_lamp.plan.swap import swap_card, take_swap
-from bench_lamp.plan.trace import is_hunting, suspect_rows, trace_card
-from bench_lamp.plan.wake import wake_card
 
 StageState = Literal["done", "under way", "not begun", "needs you"]
 
@@ -43,16 +33,22 @@ NAMES: dict[Stage, str] = {
     "prove": "Prove",
     "handback": "Hand-back",
 }
-_CARDS: dict[Stage, Callable[[Situation], Card]] = {
-    "intake": intake_card,
-    "cold": cold_card,
-    "wake": wake_card,
-    "rails": rails_card,
-    "selftest": selftest_card,
-    "trace": trace_card,
-    "swap": swap_card,
-    "prove": prove_card,
-    "handback": handback_card,
+#: Module and function of each stage's card, loaded when the stage is first shown.
+_CARDS: dict[Stage, tuple[str, str]] = {
+    "intake": ("intake", "intake_card"),
+    "cold": ("cold", "cold_card"),
+    "wake": ("wake", "wake_card"),
+    "rails": ("rails", "rails_card"),
+    "selftest": ("selftest.cards", "selftest_card"),
+    "trace": ("trace", "trace_card"),
+    "swap": ("swap", "swap_card"),
+    "prove": ("prove", "prove_card"),
+    "handback": ("handback", "handback_card"),
+}
+#: Module and function that take what is typed in a field of a stage.
+_TAKERS: dict[Stage, tuple[str, str]] = {
+    "intake": ("intake", "take_intake"),
+    "swap": ("swap", "take_swap"),
 }
 
 
@@ -67,9 +63,16 @@ class StageView:
     note: str
 
 
+@cache
+def _loaded(module: str, name: str) -> Callable[..., Any]:
+    found: Callable[..., Any] = getattr(import_module(f"bench_lamp.plan.{module}"), name)
+    return found
+
+
 def card_for(stage: Stage, situation: Situation) -> Card:
     """Return the lit card of a stage."""
-    return _CARDS[stage](situation)
+    card: Card = _loaded(*_CARDS[stage])(situation)
+    return card
 
 
 def take(stage: Stage, situation: Situation, text: str, *, source: str = "") -> Answer | None:
@@ -78,18 +81,21 @@ def take(stage: Stage, situation: Situation, text: str, *, source: str = "") -> 
     if entry is None:
         return None
     if stage == "cold":
-        return take_cold(situation, entry, text, source=source)
+        return _answer("cold_answers", "take_cold", situation, entry, text, source=source)
     if stage == "selftest":
-        return take_selftest(situation, entry, text)
+        return _answer("selftest.answers", "take_selftest", situation, entry, text)
     if entry.kind == "reading":
         return take_reading(situation, entry, text, source=source)
-    if stage == "intake":
-        return take_intake(situation, entry.field, text)
-    if stage == "swap":
-        return take_swap(situation, entry.field, text)
+    if stage in _TAKERS:
+        return _answer(*_TAKERS[stage], situation, entry.field, text)
     if stage == "trace":
-        return take_did(situation, text)
-    return take_advice(situation, text)
+        return _answer("did", "take_did", situation, text)
+    return _answer("handback", "take_advice", situation, text)
+
+
+def _answer(module: str, name: str, *given: object, **named: object) -> Answer:
+    answer: Answer = _loaded(module, name)(*given, **named)
+    return answer
 
 
 def path(situation: Situation) -> tuple[StageView, ...]:
@@ -109,7 +115,7 @@ def suggested(situation: Situation) -> Stage:
     early = _before_the_rails(situation)
     if early:
         return early
-    if is_hunted(situation) or state.out - off_for_wake(situation):
+    if is_hunted(situation) or is_off_beyond_the_gates(situation):
         return "trace"
     done, total = rails.progress(situation)
     if done < total:
@@ -139,6 +145,8 @@ def _before_the_rails(situation: Situation) -> Stage | None:
     is_cold_done = state.marks.get("cold") == "done" or bool(state.gates)
     if situation.profile.power and not is_cold_done and not waits:
         return "cold"
+    from bench_lamp.plan.gates import is_awake
+
     return None if is_awake(situation) or not situation.profile.wake else "wake"
 
 
@@ -146,6 +154,8 @@ _View = tuple[StageState, str]
 
 
 def _intake(situation: Situation) -> _View:
+    from bench_lamp.plan.intake import answers
+
     given = answers(situation)
     done = sum(1 for text in given.values() if text)
     if situation.state.marks.get("intake") == "done":
@@ -155,8 +165,10 @@ def _intake(situation: Situation) -> _View:
 
 
 def _cold(situation: Situation) -> _View:
-    if not cold_items.is_begun(situation):
+    if not is_cold_begun(situation):
         return ("done" if situation.state.marks.get("cold") == "done" else "not begun"), ""
+    from bench_lamp.plan import cold_items
+
     done, total = cold_items.progress(situation)
     if not total:
         return "not begun", ""
@@ -170,6 +182,8 @@ def _cold(situation: Situation) -> _View:
 def _wake(situation: Situation) -> _View:
     if not situation.state.gates and not situation.state.out:
         return "not begun", ""
+    from bench_lamp.plan.gates import current_gate, gates
+
     gate = current_gate(situation)
     if gate is None:
         return "done", "awake"
@@ -201,6 +215,11 @@ def _selftest(situation: Situation) -> _View:
 def _trace(situation: Situation) -> _View:
     if not is_hunting(situation):
         return "not begun", ""
+    if situation.insight is None and situation.is_thinking:
+        return "needs you", ""
+    from bench_lamp.plan.mending import percent
+    from bench_lamp.plan.trace import suspect_rows
+
     found, insight = suspect_rows(situation), situation.insight
     if insight is not None and insight.called is not None:
         return "needs you", f"{insight.called.block} {percent(insight.called.odds)}"

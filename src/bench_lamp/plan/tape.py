@@ -9,6 +9,7 @@ from bench_lamp.checks import load_meters
 from bench_lamp.journal import Logged
 from bench_lamp.journal.events import (
     ActionDone,
+    Body,
     CameWith,
     CheckNoted,
     Complaint,
@@ -29,7 +30,6 @@ from bench_lamp.journal.events import (
 )
 from bench_lamp.plan.judged import MODE_UNITS, judge_value
 from bench_lamp.plan.probe import net_title
-from bench_lamp.plan.selftest.tape_words import LOGIC_WORDS
 from bench_lamp.plan.situation import Situation
 from bench_lamp.units import band_text, engineering
 
@@ -61,7 +61,7 @@ def tape(situation: Situation) -> tuple[Tile, ...]:
 def tile(situation: Situation, logged: Logged) -> Tile:
     """Return one event's tile; a long tape is shown tile by tile."""
     body = logged.event.body
-    title, verdict, detail, explanation = _WORDS[type(body)](situation, body)
+    title, verdict, detail, explanation = _words_of(body)(situation, body)
     struck = bool(logged.struck_by)
     if struck:
         explanation = (*explanation, f"Struck: {logged.reason}")
@@ -226,9 +226,19 @@ _WORDS: dict[type, Callable[[Situation, Any], _Words]] = {
         (b.reason,) * bool(b.reason),
     ),
     Note: lambda _, b: ("advice" if b.about == "advice" else "note", "", b.text, (b.text,)),
-    **LOGIC_WORDS,
     JobClosed: lambda _, b: ("handed back", "", "proved" if b.proved else "not proved", ()),
 }
+
+
+def _words_of(body: Body) -> Callable[[Situation, Any], _Words]:
+    found = _WORDS.get(type(body))
+    if found is None:
+        # The words of the self-test wait until there is one on the tape.
+        from bench_lamp.plan.selftest.tape_words import LOGIC_WORDS
+
+        _WORDS.update(LOGIC_WORDS)
+        found = _WORDS[type(body)]
+    return found
 
 
 def to_undo(situation: Situation) -> Struck | None:

@@ -8,13 +8,12 @@ from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice, Entry, Lead
 from bench_lamp.plan.did import did_card
 from bench_lamp.plan.fuse_map import fuse_map_card, nothing_to_trace, suggested_parts, tone_card
-from bench_lamp.plan.gates import off_for_wake
+from bench_lamp.plan.hunting import is_hunting
 from bench_lamp.plan.insight import CALL, Insight, Try
 from bench_lamp.plan.mending import mend_card, poor_card, undecided_card
 from bench_lamp.plan.outcome_words import outcomes, reads, split_words
 from bench_lamp.plan.probe import UNITS, leads, point_on, short_name
-from bench_lamp.plan.rails import bad_points, reading_card
-from bench_lamp.plan.selftest.items import has_bad_logic
+from bench_lamp.plan.rails import reading_card
 from bench_lamp.plan.selftest.logic_words import test_words
 from bench_lamp.plan.selftest.try_cards import logic_card, told_card
 from bench_lamp.plan.situation import Situation
@@ -51,15 +50,6 @@ def suspect_rows(situation: Situation) -> tuple[SuspectRow, ...]:
         SuspectRow(key=s.key, part=s.block, title=s.title, odds=s.odds)
         for s in situation.insight.suspects
     )
-
-
-def is_hunting(situation: Situation) -> bool:
-    """Whether there is something to trace: a bad reading, a clue taken here, or a part out."""
-    if bad_points(situation) or situation.state.out - off_for_wake(situation):
-        return True
-    if has_bad_logic(situation):
-        return True
-    return any(r.net and r.net == r.target for r in situation.state.readings)
 
 
 def trace_card(situation: Situation) -> Card:
