@@ -28,6 +28,8 @@ class FeedTree:
     )
     _ways: dict[str, tuple[Block, ...]] = field(default_factory=dict, compare=False, repr=False)
     _changed: dict[str, frozenset[str]] = field(default_factory=dict, compare=False, repr=False)
+    _nets: list[frozenset[str]] = field(default_factory=list, compare=False, repr=False)
+    _points: dict[str, str] = field(default_factory=dict, compare=False, repr=False)
     _cut: dict[tuple[str, frozenset[str]], bool] = field(
         default_factory=dict, compare=False, repr=False
     )
@@ -35,9 +37,19 @@ class FeedTree:
     @property
     def nets(self) -> frozenset[str]:
         """Every net that the power tree names."""
-        return frozenset(
-            net for b in self.profile.power for net in (*block_inputs(b), *block_outputs(b))
-        )
+        if not self._nets:
+            blocks = self.profile.power
+            self._nets.append(
+                frozenset(n for b in blocks for n in (*block_inputs(b), *block_outputs(b)))
+            )
+        return self._nets[0]
+
+    def net_of(self, target: str) -> str:
+        """Return the net of a point or of itself; empty where the tree knows none."""
+        if not self._points:
+            self._points.update({net: net for net in self.nets})
+            self._points.update({p.id: p.net for p in self.profile.test_points})
+        return self._points.get(target, "")
 
     def upstream(self, net: str) -> tuple[Block, ...]:
         """Return the blocks between the mains and a net, mains first.

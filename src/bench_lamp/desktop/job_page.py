@@ -165,6 +165,9 @@ class JobPage(QWidget):
         situation, card = self._session.situation, self._session.card()
         if situation is None or card is None or card.entry is None:
             return
+        if not text:
+            self.card.tell("", "", "")
+            return
         from bench_lamp.plan.live import live_words
 
         verdict, word, rest = live_words(situation, card.entry, text)

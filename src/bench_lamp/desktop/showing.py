@@ -63,6 +63,7 @@ class Showing(QObject):
         self._after: dict[str, Accepted] = {}
         self._situation: Situation | None = None
         self._before: Situation | None = None
+        self._card: tuple[Situation, Stage, Card] | None = None
         self._typed, self._again = "", ""
         self._is_asking = False
         self.mind = Mind()
@@ -126,7 +127,12 @@ class Showing(QObject):
         if situation is None:
             return None
         if not self.asks_power:
-            return stages.card_for(self.stage, situation)
+            # Asked for several times at each key; a situation never changes.
+            kept = self._card
+            if kept is None or kept[0] is not situation or kept[1] != self.stage:
+                kept = (situation, self.stage, stages.card_for(self.stage, situation))
+                self._card = kept
+            return kept[2]
         from bench_lamp.plan.power import power_card
 
         return power_card(situation)

@@ -48,7 +48,8 @@ def fold(profile: Profile | None, events: Iterable[Event]) -> JobState:
     """
     ordered = sorted(events, key=lambda event: event.id)
     strikes = _strikes(ordered)
-    draft = _Draft(profile, {"job": ordered[0].job if ordered else ""})
+    tree = FeedTree.of(profile) if profile is not None else None
+    draft = _Draft(profile, {"job": ordered[0].job if ordered else ""}, tree)
     for event in ordered:
         if event.id not in strikes:
             draft.take(event)
@@ -77,6 +78,7 @@ class _Draft:
 
     profile: Profile | None
     fields: dict[str, Any]
+    tree: FeedTree | None = None
     readings: list[tuple[int, Event, ReadingTaken]] = field(default_factory=list)
     changes: list[tuple[int, Event, str]] = field(default_factory=list)
     lists: dict[str, list[Any]] = field(default_factory=dict)
@@ -148,22 +150,12 @@ class _Draft:
         points = (p.id for p in self.profile.test_points if p.net in nets)
         return (part, *points, *nets) if nets else ("",)
 
-    def _net_of(self, target: str) -> str:
-        if self.profile is None:
-            return ""
-        point = self.profile.point(target)
-        if point is not None:
-            return point.net
-        return target if target in FeedTree.of(self.profile).nets else ""
-
     def _reading(
         self, when: int, event: Event, body: ReadingTaken, touched: dict[str, int]
     ) -> Reading:
-        net = self._net_of(body.target)
-        cut = bool(
-            net and body.out and self.profile
-            and FeedTree.of(self.profile).is_cut_off(net, body.out)
-        )  # fmt: skip
+        tree = self.tree
+        net = tree.net_of(body.target) if tree is not None else ""
+        cut = bool(net and body.out and tree is not None and tree.is_cut_off(net, body.out))
         return Reading(
             event=event.id,
             at=event.at,

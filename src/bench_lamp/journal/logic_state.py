@@ -41,7 +41,7 @@ class LogicState:
     @property
     def is_empty(self) -> bool:
         """Whether nothing was told yet."""
-        return self == NOTHING_TOLD
+        return self is NOTHING_TOLD or self == NOTHING_TOLD
 
 
 NOTHING_TOLD = LogicState()

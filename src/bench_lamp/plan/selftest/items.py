@@ -102,7 +102,7 @@ def does_not_run(situation: Situation) -> bool:
 
 def has_bad_logic(situation: Situation) -> bool:
     """Whether a self-test showed something bad since the last repair."""
-    return any(item.bad for item in items(situation))
+    return not situation.state.logic.is_empty and any(item.bad for item in items(situation))
 
 
 def is_waiting(situation: Situation) -> bool:
