@@ -68,3 +68,19 @@ def test_heavy_libraries_wait_until_after_the_first_paint():
         [sys.executable, "-c", code], env=environment, capture_output=True, text=True, check=True
     )
     assert done.stdout.strip() == "[]"
+
+
+def test_what_is_loaded_after_the_first_paint_is_there_and_named_once():
+    from importlib import import_module
+
+    from bench_lamp.desktop.job_page import SURFACES
+    from bench_lamp.desktop.warm import MODULES
+    from bench_lamp.plan import stages
+
+    assert len(set(MODULES)) == len(MODULES)
+    for name in MODULES:
+        import_module(f"bench_lamp.{name}")
+    at_start = {"plan.rails", "plan.prove", "desktop.surfaces"}
+    cards = {f"plan.{module}" for module, _ in stages._CARDS.values()}
+    surfaces = {f"desktop.{module}" for module, _ in SURFACES.values()}
+    assert cards | surfaces <= set(MODULES) | at_start

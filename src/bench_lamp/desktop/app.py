@@ -29,6 +29,7 @@ from bench_lamp.plan.house_rules import RULES
 if TYPE_CHECKING:
     from bench_lamp.bench.instrument import Instrument
     from bench_lamp.desktop.instrument_worker import InstrumentWorker, Link
+    from bench_lamp.desktop.warm import WarmUp
 
 FILE_NAME = "journal.sqlite"
 ICON = Path(__file__).parents[1] / "resources" / "icons" / "bench-lamp.svg"
@@ -48,6 +49,7 @@ class Bench:
     link: "Link | None" = None
     #: The thinker's thread, and the instrument's.
     others: tuple[QThread, ...] = ()
+    warm_up: "WarmUp | None" = None
     settings: QSettings | None = None
     temporary: tempfile.TemporaryDirectory[str] | None = None
     _stopped: bool = field(default=False)
@@ -61,12 +63,17 @@ class Bench:
                 _link(self, self.link)
             for thread in self.others:
                 thread.start(QThread.Priority.LowPriority)
+            from bench_lamp.desktop.warm import WarmUp
+
+            self.warm_up = WarmUp(self.window)
 
     def stop(self) -> None:
         """Close the journal and end the thread; safe to call twice."""
         if self._stopped:
             return
         self._stopped = True
+        if self.warm_up is not None:
+            self.warm_up.stop()
         if self.thread.isRunning():
             QMetaObject.invokeMethod(
                 self.worker, "close", Qt.ConnectionType.BlockingQueuedConnection
