@@ -145,12 +145,51 @@ def _validated(data: dict[str, Any], sources: Sequence[_Source]) -> Profile:
     try:
         profile = adapter().validate_python(data)
     except ValidationError as exc:
-        problems = [_problem(sources, data, error["loc"], _mend(error)) for error in exc.errors()]
+        told = _of_its_kind(data, exc.errors())
+        problems = [_problem(sources, data, error["loc"], _mend(error)) for error in told]
         raise ProfileError.of(problems) from exc
     problems = [_problem(sources, data, loc, text) for loc, text in cross_check(profile)]
     if problems:
         raise ProfileError.of(problems)
     return profile
+
+
+def _of_its_kind(data: dict[str, Any], errors: Sequence[Any]) -> list[Any]:
+    """Keep what the kind of each entry complains of, where an entry can be of several kinds.
+
+    An entry that fails is compared with every kind there is; only those count that do not
+    object to its `kind` itself. When all of them do, one complaint says so.
+    """
+    groups: dict[tuple[Any, ...], dict[Any, list[Any]]] = {}
+    kept = []
+    for error in errors:
+        at = _tag_at(data, error["loc"])
+        if at is None:
+            kept.append(error)
+        else:
+            loc = error["loc"]
+            groups.setdefault(loc[:at], {}).setdefault(loc[at], []).append(error)
+    for by_tag in groups.values():
+        right = [found for found in by_tag.values() if all(e["loc"][-1] != "kind" for e in found)]
+        if right:
+            kept += right[0]
+            continue
+        wrong = [e for found in by_tag.values() for e in found if e["loc"][-1] == "kind"]
+        known = ", ".join(
+            str(e.get("ctx", {}).get("expected", "")).replace(" or ", ", ") for e in wrong
+        )
+        kept.append({**wrong[0], "type": "kind", "msg": f"no such kind; known are: {known}"})
+    return kept
+
+
+def _tag_at(data: Any, loc: Sequence[str | int]) -> int | None:
+    """Return where the name of a kind stands in a path; None where there is none."""
+    for index, step in enumerate(loc[:-1]):
+        child = _step(data, step)
+        if child is None:
+            return index
+        data = child
+    return None
 
 
 def _mend(error: Any) -> str:

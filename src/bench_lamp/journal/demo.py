@@ -208,11 +208,11 @@ def _orrery(script: _Script) -> None:
     script.read(ORRERY, ("A", "B", "C"), A=5.08, B=10.4, C=0.1)
 
 
-def _awake(script: _Script, profile: str) -> None:
+def _awake(script: _Script, profile: str, **found: float) -> None:
     """Every rail read and good: the next thing is what the board tells of itself."""
     script.say(Finding(seen="nothing"), StageMarked(stage="intake", mark="done"))
     script.say(PowerConfirmed(power="live"))
-    script.read(profile, _ids(script, profile))
+    script.read(profile, _ids(script, profile), **found)
 
 
 def _ostrel(script: _Script) -> None:
@@ -234,7 +234,7 @@ def _stripes(script: _Script) -> None:
     """A memory chip of bank 2 gone."""
     script.open("QH-033/1", CINDER, ago=timedelta(minutes=50))
     script.intake("stripes all over the picture, plays blind", "nothing", fuse="1.6 A slow")
-    _awake(script, CINDER)
+    _awake(script, CINDER, AR=15.1)
 
 
 def _switches(script: _Script) -> None:

@@ -185,6 +185,14 @@ _CHECK_SHAPES = {"good": "within", "bad": "absent", "left out": "", "judge live"
 _GATE_SHAPES = {"passed": "within", "failed": "absent", "overridden": "high"}
 
 
+def _check(situation: Situation, body: CheckNoted) -> _Words:
+    kind, _, name = body.check.partition(":")
+    test = situation.profile.self_test(name) if kind == "need" else None
+    if test is not None:
+        return test.name, _CHECK_SHAPES[body.word], "ready for it", (body.text,)
+    return name, _CHECK_SHAPES[body.word], body.text or body.word, (body.text,)
+
+
 def _series(body: SeriesTaken) -> list[str]:
     """Write a series as second and ohms."""
     return [
@@ -213,12 +221,7 @@ _WORDS: dict[type, Callable[[Situation, Any], _Words]] = {
         f"{len(b.values)} readings",
         (", ".join(_series(b)),),
     ),
-    CheckNoted: lambda _, b: (
-        b.check.partition(":")[2],
-        _CHECK_SHAPES[b.word],
-        b.text or b.word,
-        (b.text,),
-    ),
+    CheckNoted: _check,
     GateMarked: lambda _, b: (
         f"gate {b.gate}",
         _GATE_SHAPES.get(b.mark, ""),

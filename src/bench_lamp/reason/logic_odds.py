@@ -19,7 +19,7 @@ TESTER_PASSES, TESTER_FAILS = 0.30, 0.02
 #: A probe shows the wrong level elsewhere than at the fault; shows nothing odd at the fault.
 PROBE_SLIP, PROBE_MISSES = 0.04, 0.10
 #: An image reads wrong from a sound part; reads right from a bad one.
-IMAGE_SLIP, IMAGE_MISSES = 0.02, 0.2
+IMAGE_SLIP, IMAGE_MISSES = 0.003, 0.2
 #: A single bad line of a part that a code names without naming the line.
 LINE_SHOWS = 0.35
 #: Chance that a bad line of a part is stuck (or tied), not floating: contacts open, silicon shorts.

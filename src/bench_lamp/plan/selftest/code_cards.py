@@ -4,7 +4,7 @@ from bench_lamp.board.logic_graph import good_code
 from bench_lamp.board.self_tests import BlinkTest, ProgramTest
 from bench_lamp.journal.logic_events import RoundBegun
 from bench_lamp.logic.blinks import Blinks, decode
-from bench_lamp.plan.card import Card, Choice, Entry, Lead, Outcome
+from bench_lamp.plan.card import Card, Choice, Entry, Lead
 from bench_lamp.plan.selftest.items import Item, code_words
 from bench_lamp.plan.selftest.standing import code_now
 from bench_lamp.plan.selftest.walk_cards import onward
@@ -46,7 +46,6 @@ def boot_card(situation: Situation, item: Item) -> Card:
         leads=tuple(Lead(kind="hand", text=text) for text in (test.how, test.place) if text),
         entry=Entry(kind="text", field="code", hint="Space in time with it · 3 · 2-3 · on · off",
                     prefill=found.code if found else "", taps=True),
-        outcomes=boot_outcomes(test),
         why_heading="",
         why=(),
     )  # fmt: skip
@@ -55,21 +54,6 @@ def boot_card(situation: Situation, item: Item) -> Card:
 def _taps_words(found: Blinks) -> str:
     rounds = f", {found.rounds} rounds alike" if found.rounds > 1 else ""
     return f"{found.code}{rounds}"
-
-
-def boot_outcomes(test: BlinkTest) -> tuple[Outcome, ...]:
-    """Return what each count, and each pattern, would mean."""
-    lines = [
-        Outcome(reads=str(count), means=f"stops before: {step.proves}" + _parts(step.parts))
-        for count, step in enumerate(test.steps)
-    ]
-    lines.append(Outcome(reads=good_code(test), means="all steps passed"))
-    lines += [Outcome(reads=c.code, means=c.means + _parts(c.parts)) for c in test.codes]
-    return tuple(lines)
-
-
-def _parts(parts: tuple[str, ...]) -> str:
-    return f" ({', '.join(parts[:3])})" if parts else ""
 
 
 def told_card(situation: Situation, item: Item, test: BlinkTest | ProgramTest, code: str) -> Card:
@@ -148,8 +132,6 @@ def program_card(situation: Situation, item: Item) -> Card:
         leads=tuple(Lead(kind="hand", text=text) for text in (test.how, test.place) if text),
         entry=Entry(kind="text", field="program", hint=f"{test.good}, or the letter",
                     options=(test.good, *(c.code for c in test.codes))),
-        outcomes=(Outcome(reads=test.good, means="all well"),
-                  *(Outcome(reads=c.code, means=c.means + _parts(c.parts)) for c in test.codes)),
         why_heading="",
         why=(),
     )  # fmt: skip

@@ -14,6 +14,7 @@ from bench_lamp.plan.selftest.code_cards import TAPS, tapped
 from bench_lamp.plan.selftest.coverage import covers
 from bench_lamp.plan.selftest.items import Item, current_cell, focus_of
 from bench_lamp.plan.selftest.lane_cards import lane_of
+from bench_lamp.plan.selftest.logic_words import part_name
 from bench_lamp.plan.selftest.patterns import dark_spots, pattern_words
 from bench_lamp.plan.selftest.picture_kinds import (
     SHAPES,
@@ -75,6 +76,9 @@ def _label(situation: Situation, item: Item, cell: str) -> str:
         pin = pin_of(situation, cell)
         part, _, number = cell.partition(":")
         return f"{part} pin {number}, {pin.name}: {pin.should}" if pin else cell
+    if item.kind == "images":
+        image = next(i for i in situation.profile.images if i.id == cell)
+        return f"{part_name(situation.profile, image.part)}, {image.size} bytes"
     if isinstance(test, StepsTest):
         return cell_name(situation, item, cell)
     return cell
