@@ -54,7 +54,7 @@ def test_a_stuck_bit_from_the_lane_to_the_swapped_chip(at):
     hands.settle()
     assert hands.session.stage == "trace"
     trace = hands.page.surface("trace")
-    assert trace.lanes.isVisible()
+    assert trace.told.isVisible()
     assert not trace.tree.isVisible()
     first = hands.session.situation.insight.suspects[0]
     assert first.block == "U7"

@@ -1,7 +1,7 @@
 """The stage Cold checks: the round by the meter's knob, and a drawing of the check under the lamp."""
 
 from PySide6.QtCore import QRectF, Qt, QTimer
-from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from bench_lamp.desktop.cold_canvas import ColdCanvas
@@ -70,9 +70,7 @@ class RoundPicture(Painted):
         self.targets[item.id] = box
         is_lit = item.id == self._current
         if is_lit:
-            painter.setPen(QPen(look.colour("lamp"), 1.6))
-            painter.setBrush(look.colour("lamp", 26))
-            painter.drawRoundedRect(box.adjusted(-4, 1, 2, -1), 6, 6)
+            self.lit(painter, box.adjusted(-4, 1, 2, -1))
         size = look.px(11)
         mark = QRectF(box.left() + 2, box.top() + look.px(8), size, size)
         draw_glyph(

@@ -1,7 +1,7 @@
 """A painted picture with a height of its own, and rows that can be clicked."""
 
 from PySide6.QtCore import QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QFontMetrics, QMouseEvent, QPainter
+from PySide6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from bench_lamp.desktop.look import Look
@@ -61,6 +61,12 @@ class Painted(QWidget):
         painter.setPen(self.look.colour(token))
         painter.drawText(box, WRAP, text)
         return float(bounds.height())
+
+    def lit(self, painter: QPainter, box: QRectF) -> None:
+        """Draw the amber frame of what is under the lamp."""
+        painter.setPen(QPen(self.look.colour("lamp"), 1.6))
+        painter.setBrush(self.look.colour("lamp", 26))
+        painter.drawRoundedRect(box, 6, 6)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Tell which row was clicked."""

@@ -1,7 +1,7 @@
 """The stage Self-test: what this board can tell above, the picture of one of its tests below."""
 
 from PySide6.QtCore import QRectF, Qt, QTimer
-from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from bench_lamp.desktop.glyphs import draw_glyph
@@ -60,9 +60,7 @@ class TellStrip(Painted):
         self.targets[item.id] = box
         is_lit = item.id == self._current
         if is_lit:
-            painter.setPen(QPen(look.colour("lamp"), 1.6))
-            painter.setBrush(look.colour("lamp", 26))
-            painter.drawRoundedRect(box.adjusted(-4, 1, 2, -1), 6, 6)
+            self.lit(painter, box.adjusted(-4, 1, 2, -1))
         size, shape = look.px(12), _SHAPES[item.status]
         mark = QRectF(box.left() + 2, box.top() + look.px(7), size, size)
         draw_glyph(painter, shape, mark, look.colour(shape or ("lamp" if is_lit else "faint")))

@@ -135,9 +135,18 @@ class TellCanvas(Painted):
             lower = room.adjusted(0, room.height() * 0.5, 0, 0)
             self.line(painter, lower, cell.note, (13, 500), "dim", names=True, flags=CENTRE)
             return
-        painter.setFont(look.font(12, 600 if cell.is_here or is_bad else 500, names=True))
-        painter.setPen(look.colour(ink))
-        painter.drawText(room, CENTRE | WRAP, cell.label)
+        self._label(painter, room, cell.label, 600 if cell.is_here or is_bad else 500, ink)
+
+    def _label(self, painter: QPainter, room: QRectF, text: str, weight: int, ink: str) -> None:
+        """Draw a cell's name in as many lines as the cell holds; else in one, with its end left out."""
+        look = self.look
+        for size in (12, 10.5):
+            if look.wrapped_height(text, (size, weight), int(room.width())) <= room.height() + 2:
+                painter.setFont(look.font(size, weight, names=True))
+                painter.setPen(look.colour(ink))
+                painter.drawText(room, CENTRE | WRAP, text)
+                return
+        self.line(painter, room, text, (12, weight), ink, names=True, flags=CENTRE)
 
     # List.
 
@@ -159,9 +168,7 @@ class TellCanvas(Painted):
         self.targets[cell.id] = box
         if cell.is_here:
             self._here = box
-            painter.setPen(QPen(look.colour("lamp"), 1.6))
-            painter.setBrush(look.colour("lamp", 26))
-            painter.drawRoundedRect(box.adjusted(-4, 1, 2, -1), 6, 6)
+            self.lit(painter, box.adjusted(-4, 1, 2, -1))
         size = float(look.px(12))
         mark = QRectF(box.left() + 2, box.center().y() - size / 2, size, size)
         shade = cell.shape or ("lamp" if cell.is_here else "faint")

@@ -31,9 +31,7 @@ def draw_digits(on: Painted, painter: QPainter, picture: DigitPicture, y: float)
             around = box.adjusted(-size * 0.4, -size * 0.35, size * 0.4, size * 0.35)
             on.targets[f"displays@{display}.{position}"] = around
             if picture.here == (display, position):
-                painter.setPen(QPen(look.colour("lamp"), 2))
-                painter.setBrush(look.colour("lamp", 26))
-                painter.drawRoundedRect(around, 5, 5)
+                on.lit(painter, around)
             _digit(on, painter, box, dark)
         y += size * 2.9
     return y

@@ -13,7 +13,7 @@ from bench_lamp.desktop.tell_canvas import TellCanvas
 from bench_lamp.desktop.tree_canvas import TreeCanvas
 from bench_lamp.desktop.words import Words
 from bench_lamp.plan.hunting import is_hunting
-from bench_lamp.plan.selftest.suspect_lane import lane_of_suspect
+from bench_lamp.plan.selftest.suspect_picture import picture_of_suspect
 from bench_lamp.plan.situation import Situation
 from bench_lamp.plan.suspects_view import SuspectsView, suspects_view
 from bench_lamp.plan.tree import tree_picture
@@ -36,11 +36,11 @@ class TraceSurface(Headed):
         self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAsNeeded)
         self.hold(self.tree)
         self.area.resized.connect(self.tree.set_room)
-        self.lanes = TellCanvas(look)
-        self.lanes.picked.connect(self.picked)
-        self._lanes_area = ClearScroll(look)
-        self._lanes_area.setWidget(self.lanes)
-        self._lanes_area.setVisible(False)
+        self.told = TellCanvas(look)
+        self.told.picked.connect(self.picked)
+        self._told_area = ClearScroll(look)
+        self._told_area.setWidget(self.told)
+        self._told_area.setVisible(False)
         self.heading = Words(look, 14, 600)
         self.note = Words(look, 13, 400, "dim", wrap=True)
         self.list = SuspectList(look)
@@ -67,7 +67,7 @@ class TraceSurface(Headed):
         box.addWidget(self.strip)
         layout = self.layout()
         assert isinstance(layout, QVBoxLayout)
-        layout.addWidget(self._lanes_area, 1)
+        layout.addWidget(self._told_area, 1)
         layout.addWidget(self._lower)
 
     def _fit(self) -> None:
@@ -75,7 +75,7 @@ class TraceSurface(Headed):
         row = self.look.px(29)
         strip = self.strip.sizeHint().height() if self.strip.isVisibleTo(self) else 0
         rest = self._head.sizeHint().height() + strip + 16
-        shown = self.tree if self.area.isVisibleTo(self) else self.lanes
+        shown = self.tree if self.area.isVisibleTo(self) else self.told
         room = self.height() - self.area.y() - rest - shown.content_height
         least = self.list.unfolded_height + row if self.list.is_unfolded else row * LEAST_ROWS
         wanted = min(self.list.content_height, max(room, least))
@@ -92,10 +92,10 @@ class TraceSurface(Headed):
         moment = situation.moments[situation.replay] if situation.replay is not None else None
         picked = next((r.part for r in view.rows if r.is_picked), situation.focus)
         self.tree.show_tree(tree_picture(situation, moment=moment), picked)
-        lane = lane_of_suspect(situation)
-        self.lanes.show_picture(lane)
-        self._lanes_area.setVisible(lane is not None)
-        self.area.setVisible(lane is None)
+        told = picture_of_suspect(situation)
+        self.told.show_picture(told)
+        self._told_area.setVisible(told is not None)
+        self.area.setVisible(told is None)
         self.list.show_suspects(view)
         self.strip.show_moments(situation.moments, situation.replay)
         self.heading.setText("Suspects" if view.rows else "")

@@ -14,7 +14,6 @@ from bench_lamp.plan.situation import Situation
 def mend_card(situation: Situation, insight: Insight, suspect: Suspect) -> Card:
     """Say what to mend, with the odds and what would look the same."""
     fault = suspect.fault
-    block = situation.profile.block(fault.block)
     action = remedy(situation.profile, fault)
     log = Choice(key="1", text="Log the replacement", go="swap", draft={"part": fault.block})
     other = Choice(key="2", text="Something else was done", go="swap", draft={"part": ""})
@@ -30,7 +29,7 @@ def mend_card(situation: Situation, insight: Insight, suspect: Suspect) -> Card:
         title=remedy_title(situation.profile, fault),
         effort=percent(suspect.odds),
         cautions=(*cautions.for_hands_in(situation), *_still_out(situation)),
-        leads=(Lead(kind="hand", text=block.place if block and block.place else fault.block),),
+        leads=(Lead(kind="hand", text=_place(situation, fault.block)),),
         choices=(log, other),
         why_heading="Why",
         why=tuple(_reasons(insight, suspect)),
@@ -59,6 +58,16 @@ def _reasons(insight: Insight, suspect: Suspect) -> list[str]:
     if insight.unknown > 0.02:
         found.append(f"{percent(insight.unknown)} is kept for something not on the list.")
     return found
+
+
+def _place(situation: Situation, part: str) -> str:
+    """Say where a part is, and what it takes to change it where that is known."""
+    block, chip = situation.profile.block(part), situation.profile.chip(part)
+    if block is not None:
+        return block.place or part
+    if chip is None:
+        return part
+    return f"{chip.place or part}; {'in a socket' if chip.socket else 'soldered'}, {chip.pins} pins"
 
 
 def _still_out(situation: Situation) -> tuple[str, ...]:
