@@ -281,3 +281,142 @@ def test_every_test_is_drawn_in_both_themes_and_large(at, job, scale):
         assert surface.canvas.accessibleName()
         assert found.id in surface.strip.targets
         assert surface.strip.height() >= surface.strip.content_height
+
+
+# The rest of the stage, and what follows from it.
+
+
+def test_a_harness_before_and_after_the_repair_side_by_side(at):
+    hands = at("QH-041/1", "harness")
+    for key in "ppfpppppp":
+        hands.type(key)
+        hands.settle()
+    assert hands.title == "1 bad"
+    hands.type("2")
+    hands.settle()
+    for _ in range(9):
+        hands.type("p")
+        hands.settle()
+    assert hands.title == "All marked: none bad"
+    canvas = hands.page.surface("selftest").canvas
+    drawn = {c.id: (c.before, c.word) for c in canvas._picture.cells}
+    assert drawn["harness@H3"] == ("dead", "good")
+    assert drawn["harness@H4"] == ("good", "good")
+
+
+def test_settings_that_are_lost_and_the_list_of_what_to_set_again(at):
+    hands = at("QH-036/1", "settings")
+    hands.type("1")
+    hands.settle()
+    assert hands.title == "Are the settings still there after a start?"
+    hands.type("1")
+    hands.settle()
+    titles = []
+    while hands.card.card.kind == "To be set again":
+        titles.append(hands.title)
+        hands.type("1")
+        hands.settle()
+    assert titles[0] == "Free play: setting 09 to 1"
+    assert len(titles) == 4
+    assert item(hands, "settings").words == "kept, 4 of 4 set"
+
+
+def test_a_dead_board_leads_to_the_processors_pins_and_to_the_crystal(at):
+    hands = at("QH-041/1", "beeps")
+    hands.type("2")
+    hands.settle()
+    hands.enter("off")
+    assert hands.title == "Stays off"
+    hands.press(Qt.Key.Key_Escape)
+    assert hands.title == "U1 pin 11, supply"
+    for key in "hlh":
+        hands.type(key)
+        hands.settle()
+    hands.shortcut("Alt+6")
+    hands.settle()
+    suspects = [s.block for s in hands.session.situation.insight.suspects[:2]]
+    assert "Y1" in suspects
+
+
+def test_what_was_done_unasked_is_taken_on_trace(at):
+    hands = at("QH-041/1")
+    hands.shortcut("Alt+6")
+    hands.settle()
+    before = hands.session.situation.insight.by_block["U7"]
+    hands.press(Qt.Key.Key_S, Qt.KeyboardModifier.AltModifier, "s")
+    hands.enter("U7 swapped same")
+    after = hands.session.situation.insight.by_block["U7"]
+    assert after < 0.3 * before
+    hands.shortcut("Ctrl+Z")
+    hands.settle()
+    assert hands.session.situation.insight.by_block["U7"] == pytest.approx(before)
+
+
+def test_a_repaired_port_is_proved_by_the_lane_that_failed(at):
+    hands = at("QH-041/1")
+    hands.session.go("swap")
+    hands.session.take_up("U7")
+    hands.type("1")
+    hands.enter("the old one")
+    hands.enter("from the donor board")
+    assert hands.state.replaced[0].part == "U7"
+    assert item(hands, "lane:PA").status == "again"
+    for point, volts in (
+        ("P5", "5.0"),
+        ("M5", "4.95"),
+        ("R5", "10.4"),
+        ("P12", "12.0"),
+        ("N12", "-12.0"),
+    ):
+        hands.session.go("prove")
+        hands.session.look_at(point)
+        hands.enter(volts)
+        if hands.card._is_asking:
+            hands.type("y")
+            hands.settle()
+    hands.shortcut("Alt+8")
+    assert hands.title.startswith("Let it tell again:")
+    hands.session.go("selftest")
+    hands.session.look_at("lane:PA")
+    hands.enter("00>00 FF>FF 55>55 AA>AA")
+    assert item(hands, "lane:PA").words == "every bit as written"
+    hands.session.look_at("beeps")
+    hands.enter("2")
+    hands.shortcut("Alt+8")
+    assert hands.title == "All points read again, all good"
+
+
+def test_a_test_is_found_by_its_name(at):
+    hands = at("QH-036/1")
+    hands.shortcut("Ctrl+K")
+    hands.type("lamp matrix")
+    hands.press(Qt.Key.Key_Return)
+    assert hands.session.stage == "selftest"
+    assert hands.title.startswith(("Before Lamp", "Watch 1.1"))
+
+
+def test_enough_told_goes_on_and_the_sheet_says_what_it_told(at, tmp_path):
+    hands = at("QH-036/1")
+    assert "Alt+e" in [c.key for c in hands.card.card.runners]
+    hands.press(Qt.Key.Key_E, Qt.KeyboardModifier.AltModifier, "e")
+    hands.settle()
+    assert hands.session.stage == "prove"
+    assert hands.state.marks["selftest"] == "done"
+    hands.shortcut("Alt+9")
+    hands.type("2")
+    hands.wait(lambda: bool(list((tmp_path / "papers").glob("*.html"))))
+    (paper,) = (tmp_path / "papers").glob("*.html")
+    assert "Boot blinks: 5 blinks" in paper.read_text(encoding="utf-8")
+
+
+def test_looking_back_shows_the_odds_before_the_lane_was_read(at):
+    hands = at("QH-041/1")
+    hands.shortcut("Alt+6")
+    hands.settle()
+    hands.shortcut("Ctrl+H")
+    assert hands.session.replay is not None
+    hands.press(Qt.Key.Key_Left)
+    moment = hands.session.situation.moments[hands.session.replay]
+    assert {k: o for k, _, o in moment.odds}.get("U7: logic", 0.0) < 0.3
+    hands.press(Qt.Key.Key_Escape)
+    assert hands.session.replay is None
