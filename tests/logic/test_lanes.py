@@ -257,3 +257,47 @@ def test_every_level_has_a_meaning_beside_every_other(should):
     assert [level_words(should, found) == "as it should be" for found in LEVELS] == [
         found == should for found in LEVELS
     ]
+
+
+@given(st.lists(st.tuples(st.integers(0, 7), st.sampled_from(["stuck high", "stuck low"])), min_size=2, max_size=4,
+                unique_by=lambda f: f[0]))  # fmt: skip
+def test_several_stuck_bits_are_all_named(faults):
+    def through(word):
+        for bit, kind in faults:
+            word = spoil(word, kind, bit, 0, 0)
+        return word
+
+    found = {b.number: b.state for b in diagnose([(w, through(w)) for w in WALK], 8) if b.is_bad}
+    assert found == dict(faults)
+
+
+@given(st.integers(1, 32), st.randoms(use_true_random=False))
+def test_a_sound_lane_of_any_width_is_good_once_both_levels_were_seen(bits, random):
+    words = [0, (1 << bits) - 1, *(random.getrandbits(bits) for _ in range(5))]
+    assert {b.state for b in diagnose([(w, w) for w in words], bits)} == {"good"}
+
+
+def test_three_bits_tied_together_name_each_other():
+    def through(word):
+        level = 7 if word & 7 == 7 else 0
+        return word & ~7 | level
+
+    found = [b for b in diagnose([(w, through(w)) for w in WALK], 8) if b.is_bad]
+    # Two of the three may be the pair; an AND of three is never one of a pair alone.
+    assert {b.number for b in found} == {0, 1, 2}
+    assert all(set(b.partners) <= {0, 1, 2} for b in found)
+
+
+def test_limits_of_captures_and_images_are_kept(tmp_path, monkeypatch):
+    from bench_lamp.logic import capture, image_file
+
+    path = write(tmp_path / "a.csv", [f"{t},0,1,0,1" for t in range(10)])
+    monkeypatch.setattr(capture, "MAX_BYTES", 20)
+    with pytest.raises(CaptureError, match="MB"):
+        read_capture(path)
+    monkeypatch.setattr(image_file, "MOST_BYTES", 4)
+    with pytest.raises(image_file.ImageError, match="holds"):
+        image_file.read_image(path)
+    monkeypatch.setattr(image_file, "MOST_TEXT", 8)
+    with pytest.raises(image_file.ImageError, match="MB"):
+        image_file.read_image(path)
