@@ -167,7 +167,11 @@ def test_a_count_says_what_it_proves_and_whom_it_accuses(nights, text, code, sta
     assert status(nights)["blinks"] == state
     card = card_for("selftest", nights.situation(focus="blinks"))
     assert any(says in line for line in card.why)
-    assert tuple(lead.text for lead in card.leads) == parts
+    assert tuple(lead.text.partition(":")[0] for lead in card.leads) == parts
+    assert all(
+        nights.profile.chip(part).place in lead.text
+        for part, lead in zip(parts, card.leads, strict=True)
+    )
     assert card.choices[0].go == ("selftest" if state == "good" else "trace")
 
 

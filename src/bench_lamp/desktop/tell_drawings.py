@@ -127,7 +127,6 @@ def _covers(on: Painted, painter: QPainter, picture: LanePicture, y: float) -> f
     room, bits = float(look.px(14)), picture.bits
     for cover in picture.covers:
         row = QRectF(8, y, on.width() - 20, height)
-        on.targets[f"part:{cover.part}"] = row
         on.line(
             painter, QRectF(row.left(), y, left, height), cover.part, (14, 600), "text", names=True
         )

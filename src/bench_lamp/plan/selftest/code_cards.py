@@ -72,12 +72,17 @@ def told_card(situation: Situation, item: Item, test: BlinkTest | ProgramTest, c
         title=code_words(test, code).capitalize()
         if isinstance(test, BlinkTest)
         else code_words(test, code),
-        leads=tuple(Lead(kind="hand", text=p) for p in accused(test, code)[:4]),
+        leads=tuple(Lead(kind="hand", text=_where(situation, p)) for p in accused(test, code)[:4]),
         choices=(onward(is_bad=not is_good), again),
         why_heading="What it says",
         why=tuple(words),
         can_skip=False,
     )
+
+
+def _where(situation: Situation, part: str) -> str:
+    chip = situation.profile.chip(part)
+    return f"{part}: {chip.place}" if chip is not None and chip.place else part
 
 
 def meaning(test: BlinkTest | ProgramTest, code: str) -> tuple[str, ...]:

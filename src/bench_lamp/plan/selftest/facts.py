@@ -7,6 +7,7 @@ from bench_lamp.board.logic_graph import good_code
 from bench_lamp.board.self_tests import DisplayTest, MatrixTest
 from bench_lamp.journal import JobState
 from bench_lamp.logic.lanes import diagnose, words_for
+from bench_lamp.plan.selftest.items import cells_of
 from bench_lamp.reason.logic_clue import LogicClue
 
 #: Marks that are no fault of the logic: its own contact or actuator.
@@ -69,7 +70,8 @@ def _cells(profile: Profile, state: JobState) -> Iterator[LogicClue]:
     for test_id, marks in state.logic.cells.items():
         test = profile.self_test(test_id)
         since = state.last_mend
-        fresh = {cell: m for cell, m in marks.items() if m.event > since}
+        known = set(cells_of(test)) if test is not None else set()
+        fresh = {c: m for c, m in marks.items() if m.event > since and c in known}
         if test is None or test.kind == "settings" or not fresh:
             continue
         bad = {c for c, m in fresh.items() if m.mark not in GOOD | MECHANICAL}
@@ -107,7 +109,7 @@ def _segments(mark: str) -> str:
 def _lanes(profile: Profile, state: JobState) -> Iterator[LogicClue]:
     for lane in profile.lanes:
         read = [(e, b) for e, b in state.logic.lanes.get(lane.id, ()) if e > state.last_mend]
-        pairs = [p for _, body in read for p in zip(body.wrote, body.came, strict=True)]
+        pairs = [p for _, body in read for p in zip(body.wrote, body.came, strict=False)]
         if not pairs:
             continue
         bits = diagnose(pairs, len(lane.lines))

@@ -22,7 +22,8 @@ MOST = 4
 def pattern_words(situation: Situation, item: Item) -> tuple[str, ...]:
     """Return what the marks of an item say, the largest pattern first; empty for nothing bad."""
     test = situation.profile.self_test(item.id)
-    marks = cells_now(situation, item.id)
+    # A profile may have changed since a cell was marked.
+    marks = {c: m for c, m in cells_now(situation, item.id).items() if c in item.cells}
     if isinstance(test, MatrixTest):
         return _matrix(test, marks)[:MOST]
     if isinstance(test, MemoryTest):
@@ -86,7 +87,7 @@ def _ghosts(test: MatrixTest, marks: dict[str, CellMark]) -> list[str]:
     shows = {
         _place(c): _place(m.showed)
         for c, m in marks.items()
-        if m.mark == "another" and "." in m.showed
+        if m.mark == "another" and m.showed in test.cells()
     }
     words = []
     pair = swapped(shows)
@@ -155,7 +156,7 @@ def dark_spots(marks: dict[str, CellMark]) -> set[tuple[str, int, str]]:
         display, _, position = cell.partition(".")
         if mark.mark.startswith("dark"):
             letters = mark.mark.removeprefix("dark").strip() or "abcdefg"
-            found |= {(display, int(position), letter) for letter in letters}
+            found |= {(display, int(position), x) for x in letters if x in "abcdefg"}
     return found
 
 

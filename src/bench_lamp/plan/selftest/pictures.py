@@ -125,8 +125,9 @@ def _digits(situation: Situation, item: Item) -> DigitPicture:
     test = situation.profile.self_test(item.id)
     assert isinstance(test, DisplayTest)
     marks = cells_now(situation, item.id)
+    known = {c: m for c, m in marks.items() if c in item.cells}
     dark: dict[tuple[str, int], str] = {}
-    for display, position, letter in sorted(dark_spots(marks)):
+    for display, position, letter in sorted(dark_spots(known)):
         dark[display, position] = dark.get((display, position), "") + letter
     cell = current_cell(situation, item)
     return DigitPicture(
@@ -184,7 +185,7 @@ def _lane(situation: Situation, item: Item) -> LanePicture:
     read = [
         p
         for _, b in situation.state.logic.lanes.get(lane.id, ())
-        for p in zip(b.wrote, b.came, strict=True)
+        for p in zip(b.wrote, b.came, strict=False)
     ]
     shown = read[-LANE_WORDS:] if bits else []
     views = []

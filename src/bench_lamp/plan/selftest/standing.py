@@ -41,7 +41,7 @@ def lane_bits(situation: Situation, lane_id: str) -> tuple[Bit, ...]:
         pair
         for event, body in situation.state.logic.lanes.get(lane_id, ())
         if not is_stale(situation, event)
-        for pair in zip(body.wrote, body.came, strict=True)
+        for pair in zip(body.wrote, body.came, strict=False)
     ]
     return diagnose(pairs, len(lane.lines)) if pairs else ()
 

@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 from bench_lamp.board.logic_graph import LogicGraph
-from bench_lamp.plan.selftest.items import Item, items
+from bench_lamp.plan.selftest.items import Item, item_of, items
 from bench_lamp.plan.selftest.picture_kinds import LanePicture, Picture
 from bench_lamp.plan.selftest.pictures import picture
 from bench_lamp.plan.situation import Situation, remembered
@@ -12,7 +12,7 @@ from bench_lamp.plan.situation import Situation, remembered
 def picture_of_suspect(situation: Situation) -> Picture | None:
     """Return the picture of what speaks against a suspect of the logic; None for the tree."""
     part = _suspect(situation)
-    item = _accusing(situation, part) if part else None
+    item = _accusing(situation, part) or _own_lane(situation, part) if part else None
     if item is None:
         return None
     drawn = picture(situation, item)
@@ -47,6 +47,16 @@ def _accusing(situation: Situation, part: str) -> Item | None:
     ]
     found.sort(key=lambda item: item.kind != "lane")
     return next(iter(found), None)
+
+
+def _own_lane(situation: Situation, part: str) -> Item | None:
+    """Return a lane of the part that was picked, although nothing was read on it yet."""
+    chip = situation.profile.chip(part)
+    if chip is None or situation.focus not in {part, f"{part}: logic"}:
+        return None
+    found = [x for x in situation.profile.lanes if set(x.lines) & set(chip.lines)]
+    found.sort(key=lambda lane: -len(set(lane.lines) & set(chip.lines)))
+    return item_of(situation, f"lane:{found[0].id}") if found else None
 
 
 @remembered

@@ -54,10 +54,10 @@ def _lane(situation: Situation, body: LaneRead) -> TapeWords:
     lane = next((x for x in situation.profile.lanes if x.id == body.lane), None)
     if lane is None:
         return f"{body.lane} read", "", f"{len(body.wrote)} pairs", ()
-    bits = diagnose(zip(body.wrote, body.came, strict=True), len(lane.lines))
+    bits = diagnose(zip(body.wrote, body.came, strict=False), len(lane.lines))
     bad = any(b.is_bad for b in bits)
     digits = -(-len(lane.lines) // 4)
-    pairs = [f"{w:0{digits}X}>{c:0{digits}X}" for w, c in zip(body.wrote, body.came, strict=True)]
+    pairs = [f"{w:0{digits}X}>{c:0{digits}X}" for w, c in zip(body.wrote, body.came, strict=False)]
     source = f"From {body.source}: " if body.source else ""
     return (
         f"{lane.id} read", "absent" if bad else "within", words_for(bits),

@@ -1,0 +1,116 @@
+"""Whatever a journal holds of a self-test, of this profile or another: every view stands, no odds go astray."""
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+from tests.conftest import Job
+
+from bench_lamp.journal.events import PartReplaced
+from bench_lamp.journal.logic_events import (
+    CellsMarked,
+    ImageJudged,
+    LaneRead,
+    PartTried,
+    PinProbed,
+    RoundBegun,
+    SelfTestSeen,
+)
+from bench_lamp.plan.facts import facts_of
+from bench_lamp.plan.selftest.items import items, progress
+from bench_lamp.plan.selftest.patterns import pattern_words
+from bench_lamp.plan.selftest.pictures import picture
+from bench_lamp.plan.situation import Situation
+from bench_lamp.plan.stages import card_for, path, suggested
+from bench_lamp.plan.tape import tape
+from bench_lamp.plan.thinking import think
+from bench_lamp.reason.logic_engine import LogicEngine
+from bench_lamp.report import make_sheet
+
+NAMES = ("tessenby-orrery-nights", "ardvane-cinder-dunes", "ostrel-8")
+TESTS = ("blinks", "beeps", "boot", "switches", "lamps", "memory", "displays", "coils", "harness", "settings",
+         "keyboard", "test-rom", "sounds", "gone", "", "pins", "images")  # fmt: skip
+CELLS = ("1.1", "2.3", "9.9", "P1.0", "P9.1", "K01", "H3", "x", "", "0.0", "1.x", "CR.3", "1.0.a")
+MARKS = (
+    "good",
+    "dead",
+    "stuck",
+    "another",
+    "locked on",
+    "dark",
+    "dark ag",
+    "dark zz",
+    "finger only",
+    "done",
+    "",
+    "odd",
+)
+PARTS = ("U7", "IC5", "M13", "S23", "nobody", "")
+
+CODES = ("0", "3", "99", "on", "off", "L", "2-1", "", "lost", "kept")
+tests, cells, parts = map(st.sampled_from, (TESTS, CELLS, PARTS))
+words = st.lists(st.integers(0, 999), max_size=4).map(tuple)
+BODIES = st.one_of(
+    st.builds(SelfTestSeen, test=tests, code=st.sampled_from(CODES)),
+    st.builds(
+        CellsMarked, test=tests, cells=st.lists(cells, max_size=4).map(tuple), mark=st.sampled_from(MARKS), showed=cells
+    ),
+    st.builds(RoundBegun, test=st.sampled_from([*TESTS, "lane:PA", "lane:D"])),
+    st.builds(LaneRead, lane=st.sampled_from(["PA", "D", "SW", "gone"]), wrote=words, came=words),
+    st.builds(
+        PartTried, part=parts, how=st.sampled_from(["pulled", "donor", "tester"]),
+        result=st.sampled_from(["same", "gone", "pass", "fail"]),
+    ),
+    st.builds(PinProbed, part=parts, pin=st.integers(0, 99), level=st.sampled_from(["high", "pulsing"])),
+    st.builds(
+        ImageJudged, image=st.sampled_from(["R1", "R3", "Q"]), file=st.just("a"), size=st.integers(0, 9),
+        crc32=st.just("0"), sha1=st.just("0"), verdict=st.sampled_from(["good", "wrong", "not known"]),
+    ),
+    st.builds(PartReplaced, part=parts, out=st.just("x"), fitted=st.just("y")),
+)  # fmt: skip
+
+
+class Engines(dict):
+    """A short repr for hypothesis."""
+
+    def __repr__(self):
+        return "engines"
+
+
+@pytest.fixture(scope="module")
+def engines(library):
+    return Engines({name: LogicEngine.of(library.get(name)) for name in NAMES})
+
+
+@settings(
+    deadline=None,
+    max_examples=60,
+    suppress_health_check=[HealthCheck.function_scoped_fixture, HealthCheck.too_slow],
+)
+@given(
+    name=st.sampled_from(NAMES), bodies=st.lists(BODIES, max_size=12), focus=st.sampled_from(CELLS)
+)
+def test_every_view_stands_whatever_the_journal_holds(library, meter, engines, name, bodies, focus):
+    job = Job(library.get(name), meter)
+    job.log(*bodies)
+    facts = facts_of(job.state, job.profile)
+    insight = think(None, job.profile, facts, engines[name])
+    total = sum(s.odds for s in insight.suspects) + insight.unknown + insight.nothing
+    assert 0 <= total <= 1 + 1e-6
+    assert all(0 <= s.odds <= 1 + 1e-9 for s in insight.suspects)
+    situation = Situation(profile=job.profile, state=job.state, meter=meter, insight=insight)
+    for item in items(situation):
+        shown = Situation(
+            profile=job.profile, state=job.state, meter=meter, focus=f"{item.id}@{focus}"
+        )
+        assert card_for("selftest", shown).title
+        assert picture(shown, item).title
+        assert all(isinstance(line, str) for line in pattern_words(shown, item))
+        assert 0 <= item.bad <= max(item.done, len(item.cells), 1)
+    done, count = progress(situation)
+    assert 0 <= done <= count
+    assert card_for("trace", situation).title
+    assert card_for("prove", situation).title
+    assert len(path(situation)) == 9
+    assert suggested(situation)
+    assert len(tape(situation)) == len(bodies) + 1
+    assert make_sheet(situation).job
