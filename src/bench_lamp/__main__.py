@@ -1,18 +1,24 @@
 """The command line: `bench-lamp`, `--demo`, `--data DIR`, `--screenshots DIR`."""
 
-import argparse
 import sys
 from collections.abc import Sequence
+from dataclasses import dataclass
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from bench_lamp import __version__
+
+if TYPE_CHECKING:
+    import argparse
 
 APP = "bench-lamp"
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run the program; return its exit code."""
-    options = _parser().parse_args(arguments)
+    words = list(sys.argv[1:] if arguments is None else arguments)
+    # The usual starts need no parser, whose modules cost as much as a dozen of ours.
+    options = _plain(words) or _parser().parse_args(words)
     from platformdirs import PlatformDirs
 
     places = PlatformDirs(APP, appauthor=False)
@@ -37,7 +43,32 @@ def main(arguments: Sequence[str] | None = None) -> int:
     return run(extra, folder=folder, cache=cache)
 
 
-def _parser() -> argparse.ArgumentParser:
+@dataclass(slots=True)
+class _Options:
+    """What the command line says."""
+
+    demo: bool = False
+    quit_after_paint: bool = False
+    stop_at_paint: bool = False
+    data: Path | None = None
+    screenshots: Path | None = None
+    schema: Path | None = None
+
+
+def _plain(words: Sequence[str]) -> _Options | None:
+    """Return the options of a start with nothing but flags; None for anything else."""
+    if not set(words) <= {"--demo", "--quit-after-paint", "--stop-at-paint"}:
+        return None
+    return _Options(
+        demo="--demo" in words,
+        quit_after_paint="--quit-after-paint" in words,
+        stop_at_paint="--stop-at-paint" in words,
+    )
+
+
+def _parser() -> "argparse.ArgumentParser":
+    import argparse
+
     parser = argparse.ArgumentParser(
         prog=APP, description="A bench companion for people who repair vintage boards."
     )

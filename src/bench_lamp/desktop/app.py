@@ -9,7 +9,6 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QMetaObject, QSettings, Qt, QThread, QTimer
-from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
 from bench_lamp.board import Profile, ProfileLibrary
@@ -195,12 +194,18 @@ def _wired(window: BenchWindow, session: Session, worker: StoreWorker, thinker: 
                  others=(thinking,))  # fmt: skip
 
 
+def _give_icon(application: QApplication) -> None:
+    """Set the icon once the window is painted: its classes take a moment to load."""
+    from PySide6.QtGui import QIcon
+
+    application.setWindowIcon(QIcon(str(ICON)))
+
+
 def run(arguments: Sequence[str], *, folder: Path | None, cache: Path) -> int:
     """Show the window until it is closed; without a folder, on a copy of the demo."""
     application = QApplication([sys.argv[0], *arguments])
     application.setApplicationName("Bench Lamp")
     application.setDesktopFileName("bench-lamp")
-    application.setWindowIcon(QIcon(str(ICON)))
     load_fonts()
     if folder is None:
         temporary = tempfile.TemporaryDirectory(prefix="bench-lamp-demo-")
@@ -209,6 +214,7 @@ def run(arguments: Sequence[str], *, folder: Path | None, cache: Path) -> int:
     else:
         bench = build(folder, cache=cache)
         _remember(bench, folder)
+    bench.window.painted.connect(lambda: _give_icon(application))
     bench.window.show()
     if "--quit-after-paint" in arguments:
         bench.window.painted.connect(lambda: QTimer.singleShot(0, bench.window.close))

@@ -37,6 +37,11 @@ class WarmUp(QObject):
         self._timer.timeout.connect(self._load)
         self._timer.start()
 
+    @property
+    def is_done(self) -> bool:
+        """Whether everything is there."""
+        return not self._left
+
     def stop(self) -> None:
         """Load no more."""
         self._timer.stop()

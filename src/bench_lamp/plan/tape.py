@@ -29,7 +29,6 @@ from bench_lamp.journal.events import (
     Swept,
 )
 from bench_lamp.plan.judged import MODE_UNITS, judge_value
-from bench_lamp.plan.probe import net_title
 from bench_lamp.plan.situation import Situation
 from bench_lamp.units import band_text, engineering
 
@@ -119,6 +118,8 @@ def _reading(situation: Situation, body: ReadingTaken) -> _Words:
 
 def _unjudged(situation: Situation, body: ReadingTaken, text: str) -> _Words:
     """A reading that no band of the profile judges: a net, ohms, a twin, something pulled."""
+    from bench_lamp.plan.probe import net_title
+
     point = situation.profile.point(body.target)
     net = body.target if body.target in situation.tree.nets else ""
     parts = situation.profile.part_ids()
