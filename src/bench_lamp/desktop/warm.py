@@ -5,6 +5,7 @@ the technician reads the first card. Leaves come before what is built on them, s
 holds up a key.
 """
 
+import gc
 from importlib import import_module
 
 from PySide6.QtCore import QObject, QTimer
@@ -51,3 +52,6 @@ class WarmUp(QObject):
             import_module(f"bench_lamp.{self._left.pop(0)}")
         else:
             self.stop()
+            # What stays for the whole run is not walked through again at each collection: that
+            # would hold up a key now and then.
+            gc.freeze()
