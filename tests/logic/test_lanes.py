@@ -231,6 +231,10 @@ def test_an_unsteady_hand_is_read_all_the_same(groups, gap, random):
     assert decode(presses).code == decode(taps(*groups, gap=1.0, pause=4.0)).code
 
 
+def test_uneven_short_presses_are_no_pattern():
+    assert decode([(0, 0.05), (0.6, 0.78), (1.2, 1.3)]).code == "3"
+
+
 def test_long_and_short_presses_make_a_pattern():
     assert decode([(0, 0.1), (0.8, 1.4), (1.9, 2.0)]).code == "SLS"
     assert decode([]) is None

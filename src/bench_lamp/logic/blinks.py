@@ -11,6 +11,8 @@ from typing import Literal
 GROUP_PAUSE = 2.2
 #: A press this many times longer than the shortest is a long one.
 LONG_PRESS = 2.4
+#: And lasts at least so long, in seconds: a hand is not steadier than that.
+LEAST_LONG_S = 0.25
 #: A single pause longer than this ends a group, in seconds.
 SINGLE_PAUSE_S = 1.4
 
@@ -101,7 +103,9 @@ def _begins(head: tuple[int, ...], rest: tuple[int, ...]) -> bool:
 def _lengths(presses: Sequence[tuple[float, float]]) -> str:
     holds = [end - begin for begin, end in presses]
     shortest = max(min(holds), 0.04)
-    letters = "".join("L" if hold > LONG_PRESS * shortest else "S" for hold in holds)
+    letters = "".join(
+        "L" if hold > max(LONG_PRESS * shortest, LEAST_LONG_S) else "S" for hold in holds
+    )
     return letters if "L" in letters and "S" in letters else ""
 
 
