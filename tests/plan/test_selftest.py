@@ -818,3 +818,22 @@ def test_the_samples_that_ship_are_found_by_their_bare_name(library, tmp_path):
     assert words_for(diagnose(zip(body.wrote, body.came, strict=True), 8)) == "bit 3 stuck low"
     assert found_file("../secret.bin").name == "secret.bin"
     assert str(found_file(str(tmp_path / "cinder-r3-read.hex"))).startswith(str(tmp_path))
+
+
+@pytest.mark.parametrize(
+    ("profile", "test", "cells", "mark", "tile", "clue"),
+    [
+        ("tessenby-orrery-nights", "displays", ("P2.3",), "dark g", "P2 digit 4 dark g", "Displays: P2 digit 4 g bad"),
+        ("ardvane-cinder-dunes", "memory", ("2.3",), "dead", "M23 dead", "Memory grid: M23 bad"),
+        ("tessenby-orrery-nights", "switches", ("2.3",), "dead", "2.3 dead", "Switch matrix: 2.3 bad"),
+        ("tessenby-orrery-nights", "coils", ("K01", "K02", "K03", "K04"), "weak", "K01, K02, K03 and 1 more weak",
+         "Coils, one by one: 4 bad"),
+    ],
+)  # fmt: skip
+def test_cells_are_named_on_the_tape_and_in_the_evidence_as_they_lie_on_the_board(
+    at, profile, test, cells, mark, tile, clue
+):
+    job = at(profile)
+    job.log(CellsMarked(test=test, cells=cells, mark=mark))
+    assert tape(job.situation())[-1].title == tile
+    assert facts_of(job.state, job.profile).logic[0].text == clue

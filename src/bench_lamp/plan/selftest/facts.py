@@ -4,10 +4,10 @@ from collections.abc import Iterator
 
 from bench_lamp.board import Profile
 from bench_lamp.board.logic_graph import good_code
-from bench_lamp.board.self_tests import DisplayTest, MatrixTest
+from bench_lamp.board.self_tests import DisplayTest, MatrixTest, SelfTest
 from bench_lamp.journal import JobState
 from bench_lamp.logic.lanes import diagnose, words_for
-from bench_lamp.plan.selftest.items import cells_of
+from bench_lamp.plan.selftest.items import cell_short, cells_of
 from bench_lamp.reason.logic_clue import LogicClue
 
 #: Marks that are no fault of the logic: its own contact or actuator.
@@ -86,7 +86,7 @@ def _cells(profile: Profile, state: JobState) -> Iterator[LogicClue]:
         )  # fmt: skip
 
 
-def _cell_words(test: object, bad: set[str], marks: object) -> str:
+def _cell_words(test: SelfTest, bad: set[str], marks: object) -> str:
     if not bad:
         return "all good so far"
     noun = (
@@ -97,7 +97,7 @@ def _cell_words(test: object, bad: set[str], marks: object) -> str:
         else ""
     )
     if len(bad) <= 3:
-        return f"{', '.join(sorted(bad))} bad"
+        return f"{', '.join(cell_short(test, c) for c in sorted(bad))} bad"
     return f"{len(bad)} {noun + 's ' if noun else ''}bad"
 
 

@@ -154,6 +154,17 @@ _CELLS: dict[type, Callable[..., Iterator[str]]] = {
 }
 
 
+def cell_short(test: SelfTest | None, cell: str) -> str:
+    """Name a cell in a word or two: `2.3`, `M23`, `P2 digit 4`, `P2 digit 4 g`."""
+    head, _, tail = cell.partition(".")
+    number, _, segment = tail.partition(".")
+    if isinstance(test, DisplayTest) and number.isdecimal():
+        return f"{head} digit {int(number) + 1} {segment}".strip()
+    if isinstance(test, MemoryTest) and cell in cells_of(test):
+        return test.banks[int(head) - 1].chips[int(number)]
+    return cell
+
+
 def _test_item(situation: Situation, test: SelfTest) -> Item:
     if isinstance(test, BlinkTest | ProgramTest):
         return _code_item(situation, test)

@@ -17,7 +17,7 @@ from bench_lamp.journal.logic_events import (
 from bench_lamp.logic.lanes import diagnose, words_for
 from bench_lamp.logic.levels import level_words
 from bench_lamp.plan.selftest.code_cards import meaning
-from bench_lamp.plan.selftest.items import code_words
+from bench_lamp.plan.selftest.items import cell_short, code_words
 from bench_lamp.plan.selftest.picture_kinds import SHAPES
 from bench_lamp.plan.selftest.standing import GOOD_MARKS, pin_of
 from bench_lamp.plan.situation import Situation
@@ -37,9 +37,8 @@ def _seen(situation: Situation, body: SelfTestSeen) -> TapeWords:
 def _cells(situation: Situation, body: CellsMarked) -> TapeWords:
     test = situation.profile.self_test(body.test)
     name = test.name if test else body.test
-    few = ", ".join(body.cells[:3]) + (
-        f" and {len(body.cells) - 3} more" if len(body.cells) > 3 else ""
-    )
+    cells = [cell_short(test, cell) for cell in body.cells]
+    few = ", ".join(cells[:3]) + (f" and {len(body.cells) - 3} more" if len(body.cells) > 3 else "")
     verdict = "within" if body.mark in GOOD_MARKS else SHAPES.get(body.mark, "absent")
     said = body.mark or "mark taken back"
     return (
