@@ -247,6 +247,20 @@ def test_a_capture_is_read_with_progress_and_can_be_stopped(at, tmp_path):
     assert len(hands.state.logic.lanes["PB"]) == read
 
 
+def test_what_is_read_goes_to_the_job_it_was_read_for(at, tmp_path):
+    hands = at("QH-033/1", "images")
+    path = tmp_path / "r1.bin"
+    path.write_bytes(wanted_of(hands.session.situation.profile.images[0]).data)
+    hands.type(str(path))
+    hands.press(Qt.Key.Key_Return)
+    hands.session.open_job("QH-041/1", "selftest")
+    hands.wait(lambda: not hands.window.files.is_reading)
+    hands.settle()
+    assert hands.state.logic.images == {}
+    hands.session.open_job("QH-033/1", "selftest")
+    hands.wait(lambda: "R1" in hands.state.logic.images)
+
+
 def test_a_file_is_chosen_in_a_dialog(at, tmp_path, monkeypatch):
     hands = at("QH-033/1", "images")
     path = tmp_path / "r1.bin"

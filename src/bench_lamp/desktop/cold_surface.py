@@ -39,8 +39,7 @@ class RoundPicture(Painted):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self.targets.clear()
         if not self._items:
-            room = QRectF(8, self.look.px(20), min(self.width() - 40, self.look.px(520)), 300)
-            self.wrapped(painter, room, EMPTY, (16, 400), "dim")
+            self.teach(painter, EMPTY)
             return
         width = (self.width() - 24) / len(KNOBS)
         lowest = 0.0

@@ -52,8 +52,9 @@ class FileReader(QObject):
     """Asks for files and has them read."""
 
     asked = Signal(object)
-    #: What was read, as bodies for the journal; an error; the share that is done.
-    done = Signal(object)
+    #: Job that it was read for, and what was read, as bodies for the journal; an error; the
+    #: share that is done.
+    done = Signal(str, object)
     failed = Signal(object)
     progressed = Signal(float)
 
@@ -62,6 +63,7 @@ class FileReader(QObject):
         self._thread: QThread | None = None
         self._worker: _Worker | None = None
         self.is_reading = False
+        self._job = ""
 
     def choose(self, command: str, parent: QWidget) -> str:
         """Ask for a file; return the command that reads it, or nothing."""
@@ -70,13 +72,13 @@ class FileReader(QObject):
         path, _ = QFileDialog.getOpenFileName(parent, "Open", str(samples_folder()), FILTERS[kind])
         return f"read-{kind}:{name}:{path}" if path else ""
 
-    def read(self, command: str, profile: Profile) -> None:
-        """Begin to read: `read-image:R1:/path`, `read-capture:PA:/path`."""
+    def read(self, command: str, job: str, profile: Profile) -> None:
+        """Begin to read for a job: `read-image:R1:/path`, `read-capture:PA:/path`."""
         if self.is_reading:
             return
         _, _, rest = command.partition("-")
         kind, name, path = rest.split(":", 2)
-        self.is_reading = True
+        self.is_reading, self._job = True, job
         worker = self._started()
         worker.is_stopped = False
         self.asked.emit((kind, name, found_file(path), profile))
@@ -110,7 +112,7 @@ class FileReader(QObject):
     @Slot(object)
     def _on_done(self, bodies: object) -> None:
         self.is_reading = False
-        self.done.emit(bodies)
+        self.done.emit(self._job, bodies)
 
     @Slot(object)
     def _on_failed(self, error: object) -> None:

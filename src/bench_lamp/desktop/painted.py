@@ -62,6 +62,11 @@ class Painted(QWidget):
         painter.drawText(box, WRAP, text)
         return float(bounds.height())
 
+    def teach(self, painter: QPainter, text: str) -> None:
+        """Say what belongs in an empty picture."""
+        room = QRectF(8, self.look.px(20), min(self.width() - 40, self.look.px(520)), 300)
+        self.wrapped(painter, room, text, (16, 400), "dim")
+
     def lit(self, painter: QPainter, box: QRectF) -> None:
         """Draw the amber frame of what is under the lamp."""
         painter.setPen(QPen(self.look.colour("lamp"), 1.6))

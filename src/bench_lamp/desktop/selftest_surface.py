@@ -46,8 +46,7 @@ class TellStrip(Painted):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self.targets.clear()
         if not self._items:
-            room = QRectF(8, self.look.px(20), min(self.width() - 40, self.look.px(520)), 300)
-            self.wrapped(painter, room, EMPTY, (16, 400), "dim")
+            self.teach(painter, EMPTY)
             return
         rows = -(-len(self._items) // COLUMNS)
         width, height = (self.width() - 16) / COLUMNS, float(self.look.px(42))

@@ -99,13 +99,13 @@ class Session(Showing):
         """The instrument gave nothing usable."""
         self.told.emit(str(error), error.hint, True)
 
-    @Slot(object)
-    def on_read(self, bodies: tuple[Body, ...]) -> None:
-        """A file was read: log what it says; nothing when the reading was stopped."""
+    @Slot(str, object)
+    def on_read(self, job: str, bodies: tuple[Body, ...]) -> None:
+        """A file was read: log what it says to the job it was read for; nothing when stopped."""
         if not bodies:
             self.told.emit("Stopped; nothing was taken from the file", "", False)
-        elif self.situation is not None:
-            self.say(bodies)
+        else:
+            self._append(job, bodies, Accepted())
 
     # What is said.
 

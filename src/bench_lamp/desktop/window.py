@@ -163,7 +163,7 @@ class BenchWindow(QWidget):
             if chosen:
                 self.run_command(chosen)
         elif name.startswith("read-") and self.session.situation is not None:
-            self.files.read(name, self.session.situation.profile)
+            self.files.read(name, self.session.job, self.session.situation.profile)
         elif name in self.commands:
             self.commands[name][2]()
 
