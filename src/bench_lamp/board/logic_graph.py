@@ -56,8 +56,10 @@ class LogicGraph:
             for part, line in own_lines(test):
                 touches.setdefault(part, set()).add(line)
         known = {c.id: c for c in profile.chips}
+        families = _families(profile)
         for part in touches:
-            known.setdefault(part, Chip(id=part, name=part, family=_family(profile, part), pins=2))
+            family = families.get(part, "passive")
+            known.setdefault(part, Chip(id=part, name=part, family=family, pins=2))
         return cls(
             chips=known,
             touches={part: frozenset(lines) for part, lines in touches.items()},
@@ -104,14 +106,14 @@ def _driven(touches: Mapping[str, set[str]], plugs: frozenset[str]) -> dict[str,
     return found
 
 
-def _family(profile: Profile, part: str) -> Family:
-    """Guess what a part is that is only named in tests."""
-    if any(coil.id == part for coil in profile.coils):
-        return "coil"
+def _families(profile: Profile) -> dict[str, Family]:
+    """Return what the parts are that are only named in tests; what is not here is passive."""
+    found: dict[str, Family] = {part: "transistor" for row in profile.rows for part in row.parts}
+    found |= {coil.id: "coil" for coil in profile.coils}
     for test in profile.self_tests:
-        if isinstance(test, MatrixTest) and part in {test.part_of(c) for c in test.cells()}:
-            return "switch" if test.kind == "switches" else "lamp"
-        if isinstance(test, DisplayTest) and part in {d.id for d in test.displays}:
-            return "display"
-    is_output = any(part in row.parts for row in profile.rows)
-    return "transistor" if is_output else "passive"
+        if isinstance(test, MatrixTest):
+            family: Family = "switch" if test.kind == "switches" else "lamp"
+            found |= dict.fromkeys(map(test.part_of, test.cells()), family)
+        elif isinstance(test, DisplayTest):
+            found |= {display.id: "display" for display in test.displays}
+    return found
