@@ -314,8 +314,8 @@ def test_a_harness_before_and_after_the_repair_side_by_side(at):
     assert hands.title == "All marked: none bad"
     canvas = hands.page.surface("selftest").canvas
     drawn = {c.id: (c.before, c.word) for c in canvas._picture.cells}
-    assert drawn["harness@H3"] == ("dead", "good")
-    assert drawn["harness@H4"] == ("good", "good")
+    assert drawn["harness@H3"] == ("fails", "passes")
+    assert drawn["harness@H4"] == ("passes", "passes")
 
 
 def test_settings_that_are_lost_and_the_list_of_what_to_set_again(at):

@@ -12,6 +12,7 @@ from bench_lamp.plan.situation import Situation
 
 #: Draft that holds the taps, as `0.00-0.10 0.52-0.61` in seconds.
 TAPS = "taps"
+BY_EAR = "The space bar counts along: a pause parts the groups, and what repeats is counted once."
 
 
 def tapped(situation: Situation) -> Blinks | None:
@@ -46,8 +47,8 @@ def boot_card(situation: Situation, item: Item) -> Card:
         leads=tuple(Lead(kind="hand", text=text) for text in (test.how, test.place) if text),
         entry=Entry(kind="text", field="code", hint="Space in time with it · 3 · 2-3 · on · off",
                     prefill=found.code if found else "", taps=True),
-        why_heading="",
-        why=(),
+        why_heading="What that would say" if found else "By hand or by ear",
+        why=meaning(test, found.code) if found else (BY_EAR,),
     )  # fmt: skip
 
 

@@ -28,7 +28,7 @@ from bench_lamp.plan.selftest.picture_kinds import (
     Picture,
 )
 from bench_lamp.plan.selftest.standing import GOOD_MARKS, cells_now, code_now, lane_bits, pin_of
-from bench_lamp.plan.selftest.walk import cell_name, grid_rows
+from bench_lamp.plan.selftest.walk import cell_name, grid_rows, said
 from bench_lamp.plan.situation import Situation
 
 
@@ -49,10 +49,10 @@ def _view(situation: Situation, item: Item, cell: str, here: str) -> CellView:
         id=f"{item.id}@{cell}",
         label=_label(situation, item, cell),
         shape="" if not word else "within" if word in GOOD_MARKS else SHAPES.get(word, "absent"),
-        word=f"{word} {mark.showed}".strip() if mark and word not in GOOD_MARKS else word,
+        word=f"{said(item.kind, word)} {mark.showed if mark else ''}".strip(),
         is_here=cell == here,
         note=_note(situation, item, cell),
-        before=before.mark if before else "",
+        before=said(item.kind, before.mark) if before else "",
     )
 
 

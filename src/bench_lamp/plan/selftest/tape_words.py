@@ -20,6 +20,7 @@ from bench_lamp.plan.selftest.code_cards import meaning
 from bench_lamp.plan.selftest.items import cell_short, code_words
 from bench_lamp.plan.selftest.picture_kinds import SHAPES
 from bench_lamp.plan.selftest.standing import GOOD_MARKS, pin_of
+from bench_lamp.plan.selftest.walk import said
 from bench_lamp.plan.situation import Situation
 
 TapeWords = tuple[str, str, str, tuple[str, ...]]
@@ -40,12 +41,12 @@ def _cells(situation: Situation, body: CellsMarked) -> TapeWords:
     cells = [cell_short(test, cell) for cell in body.cells]
     few = ", ".join(cells[:3]) + (f" and {len(body.cells) - 3} more" if len(body.cells) > 3 else "")
     verdict = "within" if body.mark in GOOD_MARKS else SHAPES.get(body.mark, "absent")
-    said = body.mark or "mark taken back"
+    words = said(test.kind if test else "", body.mark) or "mark taken back"
     return (
-        f"{few[:34]} {said}",
+        f"{few[:34]} {words}",
         verdict,
         name,
-        (f"{name}: {few} {said} {body.showed}".strip() + ".",),
+        (f"{name}: {few} {words} {body.showed}".strip() + ".",),
     )
 
 
@@ -108,7 +109,7 @@ def _image(_: Situation, body: ImageJudged) -> TapeWords:
 
 def _round(situation: Situation, body: RoundBegun) -> TapeWords:
     test = situation.profile.self_test(body.test)
-    return f"{test.name if test else body.test} again", "", "a new round", ()
+    return "run once more", "", test.name if test else body.test, ()
 
 
 LOGIC_WORDS: dict[type, Callable[[Situation, Any], TapeWords]] = {

@@ -61,6 +61,19 @@ BALL_MARKS = (
 )
 
 
+#: How a mark is said of steps, where the word that is kept says less.
+_SAID = {
+    "coils": {"good": "fired", "dead": "silent"},
+    "sounds": {"good": "plays", "dead": "silent"},
+    "harness": {"good": "passes", "dead": "fails"},
+}
+
+
+def said(kind: str, mark: str) -> str:
+    """Say a mark as one does of this kind of step: a coil fired, a harness step fails."""
+    return _SAID.get(kind, {}).get(mark, mark)
+
+
 def marks_for(situation: Situation, item: Item, cell: str) -> tuple[Mark, ...]:
     """Return the marks that a cell can be given."""
     test = situation.profile.self_test(item.id)
