@@ -1,5 +1,7 @@
 """The logic inside the insight: one list with the power tree, tests with their outcomes, words, history."""
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
@@ -140,20 +142,22 @@ def test_before_the_board_told_anything_only_the_rails_count(bench):
 
 def test_every_test_of_the_logic_has_outcomes_that_add_up_and_words(bench):
     made = bench(OSTREL).good().told(STUCK)
-    logical = [t for t in made.insight.tries if isinstance(t.test, LogicTest)]
+    situation = made.situation()
+    insight = situation.insight
+    logical = [t for t in insight.tries if isinstance(t.test, LogicTest)]
     assert len(logical) >= 3
     for attempt in logical:
         assert 0.9 < sum(b.share for b in attempt.outcomes) <= 1.0 + 1e-6
         assert all(b.text for b in attempt.outcomes)
         for branch in attempt.outcomes:
             assert sum(share for _, share in branch.groups) == pytest.approx(1.0)
-            assert all(g == ELSEWHERE or g in made.insight.titles for g, _ in branch.groups)
-        card = card_for("trace", made.situation(focus=f"try:{attempt.test.name}"))
+            assert all(g == ELSEWHERE or g in insight.titles for g, _ in branch.groups)
+        card = card_for("trace", replace(situation, focus=f"try:{attempt.test.name}"))
         assert card.title
         assert card.choices
         assert card.outcomes
         assert "bit" in card.effort
-    rates = [t.bits / t.seconds for t in made.insight.tries]
+    rates = [t.bits / t.seconds for t in insight.tries]
     assert rates == sorted(rates, reverse=True)
 
 
