@@ -20,6 +20,8 @@ EMPTY = (
     "ROM images each take a few lines there."
 )
 COLUMNS = 3
+#: Height of a row of the list, before the text's own size.
+ROW = 42
 _SHAPES = {"good": "within", "bad": "absent", "partly": "edge", "again": "noisy", "waiting": ""}
 _WORDS = {"again": "again: before the repair", "waiting": "not asked yet"}
 
@@ -37,7 +39,7 @@ class TellStrip(Painted):
         self._items, self._current = found, current
         self.setAccessibleName("; ".join(f"{i.name}: {i.words or i.status}" for i in found))
         rows = -(-len(found) // COLUMNS)
-        self.keep_height(rows * self.look.px(42) + 4 if found else self.look.px(150))
+        self.keep_height(rows * self.look.px(ROW) if found else self.look.px(150))
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -49,7 +51,7 @@ class TellStrip(Painted):
             self.teach(painter, EMPTY)
             return
         rows = -(-len(self._items) // COLUMNS)
-        width, height = (self.width() - 16) / COLUMNS, float(self.look.px(42))
+        width, height = (self.width() - 16) / COLUMNS, float(self.look.px(ROW))
         for number, item in enumerate(self._items):
             column, row = divmod(number, rows)
             self._row(painter, QRectF(8 + column * width, row * height, width - 8, height), item)
@@ -93,8 +95,8 @@ class SelftestSurface(Headed):
         look.changed.connect(self._fit)
 
     def _fit(self) -> None:
-        most = self.look.px(42) * (4 if self.look.scale < 1.2 else 2) + 8
-        self.area.setFixedHeight(min(self.strip.content_height, most) + 4)
+        most = self.look.px(ROW) * (4 if self.look.scale < 1.2 else 2)
+        self.area.setFixedHeight(min(self.strip.content_height, most))
 
     def show_situation(self, situation: Situation) -> None:
         """Show what the board can tell, and the test under the lamp."""
@@ -116,4 +118,8 @@ class SelftestSurface(Headed):
             self.below.ensureVisible(0, int(box.center().y()), 0, int(box.height()))
         row = self.strip.targets.get(self.strip._current)
         if row is not None:
-            self.area.ensureVisible(0, int(row.center().y()), 0, int(row.height()))
+            # By whole rows, so that none is cut at the upper edge.
+            height = self.look.px(ROW)
+            seen = max(self.area.height() // height, 1)
+            first = max(int(row.top() // height) - seen + 1, 0)
+            self.area.verticalScrollBar().setValue(first * height)
