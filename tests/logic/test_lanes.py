@@ -139,6 +139,18 @@ def test_a_pin_between_the_levels_floats(tmp_path):
     assert [p.activity for p in found.pins] == ["floating", "high", "low", "pulsing"]
 
 
+def test_volts_that_begin_at_0_and_1_are_volts_from_the_first_row(tmp_path, monkeypatch):
+    from bench_lamp.logic import capture
+
+    rows = [f"{t},{t % 2},0,{t % 2},1" for t in range(40)] + [f"{t},4.8,0,0.1,1" for t in range(60)]
+    path = write(tmp_path / "a.csv", rows)
+    whole = read_capture(path)
+    monkeypatch.setattr(capture, "PIECE", 100)
+    assert read_capture(path) == whole
+    assert [p.activity for p in whole.pins] == ["floating", "low", "floating", "floating"]
+    assert [p.edges for p in whole.pins] == [1, 0, 0, 0]
+
+
 def test_columns_for_written_and_read_give_pairs(tmp_path):
     rows = [f"{w & 1},{w >> 1 & 1},{w & 1},1" for w in (0, 1, 2, 3, 2, 1)]
     found = read_capture(write(tmp_path / "a.csv", rows, "w0,w1,r0,r1"))
@@ -157,6 +169,7 @@ def test_columns_for_written_and_read_give_pairs(tmp_path):
         pytest.param("D0,D1\n1,0\n1,x\n", "row 3: “x”", id="no-level"),
         pytest.param("D0,D1\n1,nan\n", "row 2: “nan”", id="not-a-number"),
         pytest.param("D0," * 80 + "D\n", "columns", id="too-many-pins"),
+        pytest.param("w0,w1,r0\n1,0,1\n", "2 columns w0 … and 1 r0", id="written-not-read"),
     ],
 )
 def test_a_malformed_capture_names_the_row(tmp_path, text, what):

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 Activity = Literal["high", "low", "pulsing", "floating"]
 #: Largest file, most pins, and characters that are read at a time.
 MAX_BYTES, MOST_PINS, PIECE = 512_000_000, 64, 4_000_000
-#: Levels of TTL inputs (JEDEC JESD12-style limits, in volts): below is low, above is high.
+#: What a standard TTL input is guaranteed to take as low (at most) and high (at least), in volts.
 LOW_V, HIGH_V = 0.8, 2.0
 #: Share of samples between the levels from which on a pin is called floating.
 FLOATING_SHARE = 0.05
@@ -58,6 +58,8 @@ class Capture:
 
     pins: tuple[PinTrace, ...]
     rows: int
+    #: How many columns `w0` … there are.
+    bits: int = 0
     #: Distinct words written and read, where the file has columns for both; at most 4096.
     pairs: tuple[tuple[int, int], ...] = ()
 
@@ -91,6 +93,11 @@ def read_capture(
         with path.open(encoding="utf-8-sig") as file:
             names = _names(file.readline(), path.name)
             tally = _Tally(names)
+            if len(tally.wrote) != len(tally.came):
+                raise CaptureError(
+                    f"{path.name} has {len(tally.wrote)} columns w0 … and {len(tally.came)} r0 …",
+                    hint="Every line that is written needs its column of what was read.",
+                )
             for rows, block in _blocks(file, len(names), path.name):
                 tally.add(block)
                 if not progress(min(rows / max(size, 1), 1.0)):
@@ -173,6 +180,7 @@ class _Tally:
 
         self.columns = [i for i, n in enumerate(names) if n.lower() not in {"time", "t", "time_s"}]
         self.names = [names[i] for i in self.columns]
+        self.wrote, self.came = self._lane("w"), self._lane("r")
         count = len(self.names)
         self.rows = 0
         self.sums = np.zeros((3, count))
@@ -186,13 +194,13 @@ class _Tally:
         import numpy as np
 
         levels = block[:, self.columns]
-        self.is_volts = self.is_volts or bool((levels[(levels != 0.0) & (levels != 1.0)]).size)
+        if not self.is_volts and bool(((levels != 0.0) & (levels != 1.0)).any()):
+            self._were_volts()
         low, high = (LOW_V, HIGH_V) if self.is_volts else (0.5, 0.5)
-        is_high = levels >= (high if self.is_volts else 0.5)
-        is_low = levels < low if self.is_volts else ~is_high
+        is_high, is_low = levels >= high, levels < low
         self.rows += len(levels)
         self.sums += np.stack([is_high.sum(0), is_low.sum(0), (~is_high & ~is_low).sum(0)])
-        logic = is_high if not self.is_volts else levels > 0.5 * (LOW_V + HIGH_V)
+        logic = levels > 0.5 * (low + high)
         joined = logic if self.last is None else np.vstack([self.last, logic])
         self.edges += (joined[1:] != joined[:-1]).sum(0)
         self.last = logic[-1:]
@@ -200,11 +208,21 @@ class _Tally:
             self.same[i] &= ~(logic[:, i : i + 1] ^ logic).any(axis=0)
         self._add_pairs(logic)
 
+    def _were_volts(self) -> None:
+        """Take the pieces before, all 0 and 1, as volts after all: 1 V is neither level."""
+        self.is_volts = True
+        self.sums[2] += self.sums[0]
+        self.sums[0] = 0.0
+        self.edges[:] = 0
+        self.same[:] = True
+        self.last = None if self.last is None else self.last & False
+        self.pairs = dict.fromkeys([(0, 0)] if self.pairs else [])
+
     def _add_pairs(self, logic: "NDArray[np.bool_]") -> None:
         import numpy as np
 
-        wrote, came = self._lane("w"), self._lane("r")
-        if not wrote or len(wrote) != len(came) or len(self.pairs) >= 4096:
+        wrote, came = self.wrote, self.came
+        if not wrote or len(self.pairs) >= 4096:
             return
         weights = 1 << np.arange(len(wrote), dtype=np.int64)
         words = np.stack([logic[:, wrote] @ weights, logic[:, came] @ weights], axis=1)
@@ -222,8 +240,7 @@ class _Tally:
         shares = self.sums / self.rows
         moving = self.edges > 0
         return Capture(
-            rows=self.rows,
-            pairs=tuple(self.pairs),
+            rows=self.rows, bits=len(self.wrote), pairs=tuple(self.pairs),
             pins=tuple(
                 PinTrace(
                     name=name, high=float(shares[0, i]), low=float(shares[1, i]),

@@ -93,9 +93,12 @@ def lane_from_capture(lane: Lane, path: Path, progress: Progress) -> LaneRead | 
     found = read_capture(path, progress=progress)
     if found is None:
         return None
-    pairs = tuple(p for p in found.pairs if max(p) < 1 << len(lane.lines)) or _from_lines(
-        lane, found, path
-    )
+    if found.bits > len(lane.lines):
+        raise CaptureError(
+            f"{path.name} was written on {found.bits} lines, {lane.id} has {len(lane.lines)}",
+            hint="Pick the lane it was taken on.",
+        )
+    pairs = found.pairs or _from_lines(lane, found, path)
     return LaneRead(
         lane=lane.id,
         wrote=tuple(w for w, _ in pairs),
