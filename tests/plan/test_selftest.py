@@ -457,13 +457,14 @@ def test_lost_settings_point_at_battery_or_memory_and_what_to_set_again_is_a_lis
     press(nights, "2", "settings")
     assert status(nights)["settings"] == "bad"
     assert words(nights, "settings")[0].startswith(
-        "Lost at each start: BT1, IC7, or memory protect"
+        "Lost at each start: BT1, settings battery; IC7, settings memory; S17, memory protect"
     )
     parts = think(
         None, nights.profile, facts_of(nights.state, nights.profile), LogicEngine.of(nights.profile)
     )
-    assert {s.block for s in parts.suspects[:2]} == {"BT1", "IC7"}
+    assert {s.block for s in parts.suspects[:3]} == {"BT1", "IC7", "S17"}
     nights.log(PartReplaced(part="BT1", out="old", fitted="new"))
+    assert facts_of(nights.state, nights.profile).logic == ()
     press(nights, "1", "settings")
     titles = []
     focus = "settings"
@@ -481,6 +482,14 @@ def test_a_leaking_battery_spreads_its_suspects(nights):
     nights.log(Finding(seen="leaking", place="BT1"))
     after = think(None, nights.profile, facts_of(nights.state, nights.profile), engine).by_block
     assert after["IC4"] > 1.5 * before["IC4"]
+
+
+def test_a_new_rom_is_not_accused_by_the_read_out_of_the_old_one(cinder):
+    judged = ImageJudged(image="R3", file="a", size=1, crc32="0", sha1="0", verdict="wrong")
+    cinder.log(judged, PartReplaced(part="R2", out="old", fitted="new"))
+    assert [c.target for c in facts_of(cinder.state, cinder.profile).logic] == ["R3"]
+    cinder.log(PartReplaced(part="R3", out="old", fitted="new"))
+    assert facts_of(cinder.state, cinder.profile).logic == ()
 
 
 # Lanes, captures, who can do this.
@@ -561,6 +570,10 @@ def test_a_capture_of_other_pins_is_refused_and_one_of_half_a_lane_says_only_tha
     assert set(zip(*(lambda b: (b.wrote, b.came))(lane_from_capture(lane, path, lambda s: True)), strict=True)) == {
         (0, 2), (1, 3)
     }  # fmt: skip
+    head = ",".join(f"{letter}{bit}" for letter in "wr" for bit in range(9))
+    path.write_text(f"{head}\n{','.join('0' * 18)}\n")
+    with pytest.raises(CaptureError, match="written on 9 lines, PA has 8"):
+        lane_from_capture(lane, path, lambda share: True)
 
 
 # Images.

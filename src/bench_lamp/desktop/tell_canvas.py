@@ -17,6 +17,7 @@ from bench_lamp.plan.selftest.picture_kinds import (
     ListPicture,
     Picture,
 )
+from bench_lamp.units.words import opening
 
 CENTRE = int(Qt.AlignmentFlag.AlignCenter)
 #: A list with more entries than this is drawn in two columns.
@@ -179,7 +180,7 @@ class TellCanvas(Painted):
             box.left() + size + 10, box.top(), box.width() - size - 14 - tail, box.height()
         )
         ink = "text" if cell.shape or cell.is_here else "dim"
-        self.line(painter, name, cell.label[:1].upper() + cell.label[1:], (14, 500), ink)
+        self.line(painter, name, opening(cell.label), (14, 500), ink)
         if said:
             room = QRectF(name.right() + 4, box.top(), tail, box.height())
             self.line(painter, room, said, (13, 500), cell.shape or "dim")

@@ -209,7 +209,9 @@ def _gate(draft: _Draft, event: Event, body: GateMarked) -> None:
 
 def _renewed(draft: _Draft, part: str) -> None:
     """What was found at a part that is new or put right no longer stands."""
-    draft.logic = without_part(draft.logic, part)
+    known = draft.profile.images if draft.profile is not None else ()
+    images = frozenset(image.id for image in known if image.part == part)
+    draft.logic = without_part(draft.logic, part, images)
     for found in draft.cold.values():
         for key in [k for k in found if k == part or k.endswith(f":{part}")]:
             del found[key]

@@ -55,12 +55,12 @@ def with_logic(state: LogicState, event: str, body: LogicBody) -> LogicState:
     return LogicState(**draft)
 
 
-def without_part(state: LogicState, part: str) -> LogicState:
-    """Return the state when a part is new: what was found at the old one no longer stands."""
+def without_part(state: LogicState, part: str, images: frozenset[str]) -> LogicState:
+    """Return the state when a part is new: what was found at the old one, or in its images, is void."""
     draft = {name: getattr(state, name) for name in LogicState.__slots__}
     draft["tried"] = {k: v for k, v in state.tried.items() if k[0] != part}
     draft["probed"] = {k: v for k, v in state.probed.items() if k[0] != part}
-    draft["images"] = {k: v for k, v in state.images.items() if k != part}
+    draft["images"] = {k: v for k, v in state.images.items() if k not in images}
     return LogicState(**draft)
 
 

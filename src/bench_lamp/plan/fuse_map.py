@@ -12,6 +12,7 @@ from bench_lamp.plan.rails import bad_points, reading_card
 from bench_lamp.plan.situation import Situation, remembered
 from bench_lamp.reason import Evidence, PointFact, Suggestion, suggestions
 from bench_lamp.reason.menu import TONE_S, Test
+from bench_lamp.units.words import opening
 
 
 @remembered
@@ -142,7 +143,7 @@ def _replace_card(situation: Situation, found: Suggestion) -> Card:
 
 
 def _sentence(found: Suggestion) -> str:
-    return f"{found.reason[:1].upper()}{found.reason[1:]}."
+    return f"{opening(found.reason)}."
 
 
 def nothing_to_trace(situation: Situation) -> Card:

@@ -10,6 +10,7 @@ from bench_lamp.plan.mains import fuse_seen
 from bench_lamp.plan.situation import Situation
 from bench_lamp.plan.trace import suspect_rows
 from bench_lamp.units import exact
+from bench_lamp.units.words import opening
 
 #: What is offered for a part; the rest of the words belong to later stages.
 OFFERED: tuple[ActionWord, ...] = ("reseated", "cleaned", "reflowed", "adjusted")
@@ -69,7 +70,7 @@ def _what_was_done(situation: Situation, part: str) -> Card:
 
 
 def _spoken(word: str) -> str:
-    return {"reseated": "Re-seated or re-tensioned"}.get(word, word.capitalize())
+    return {"reseated": "Re-seated or re-tensioned"}.get(word, opening(word))
 
 
 def _text_card(

@@ -31,6 +31,7 @@ from bench_lamp.journal.events import (
 from bench_lamp.plan.judged import MODE_UNITS, judge_value
 from bench_lamp.plan.situation import Situation
 from bench_lamp.units import band_text, engineering
+from bench_lamp.units.words import opening
 
 #: The reason that undo writes; such strikes are not themselves undone by the next one.
 UNDO = "undone"
@@ -108,7 +109,7 @@ def _reading(situation: Situation, body: ReadingTaken) -> _Words:
                 f"Practice {band_text(point.practice, MODE_UNITS[point.mode])}."
                 if point.practice
                 else "",
-                ". ".join(x for x in (judgement.practice, judgement.remark) if x).capitalize(),
+                opening(". ".join(x for x in (judgement.practice, judgement.remark) if x)),
                 _condition(situation, body),
             )
             if line
@@ -142,8 +143,8 @@ def _unjudged(situation: Situation, body: ReadingTaken, text: str) -> _Words:
     ]
     said = ", ".join(r for r in remarks if r)
     lines = (
-        f"{where[:1].upper()}{where[1:]}: {text}",
-        said.capitalize(),
+        f"{opening(where)}: {text}",
+        opening(said),
         _condition(situation, body),
     )
     name = f"twin {body.target}" if body.twin else body.target

@@ -19,6 +19,7 @@ from bench_lamp.plan.selftest.try_cards import logic_card, told_card
 from bench_lamp.plan.situation import Situation
 from bench_lamp.reason.logic_tests import LogicTest
 from bench_lamp.reason.menu import Test
+from bench_lamp.units.words import opening
 
 MODES: dict[str, MeterMode] = {"dc": "dc V", "ac": "ac V", "ohm": "ohm", "tone": "tone"}
 #: Puts the line "I did something else" under the lamp.
@@ -196,7 +197,7 @@ def _words(situation: Situation, test: Test, *, capital: bool = False, short: bo
             "" if name.startswith(("before", "after")) else "on " if test.kind == "ohm" else "at "
         )
         words = f"{kind} {joint}{name}"
-    return words[:1].upper() + words[1:] if capital else words
+    return opening(words) if capital else words
 
 
 def _condition_card(situation: Situation, test: Test) -> Card | None:
@@ -240,7 +241,7 @@ def _why(situation: Situation, attempt: Try) -> str:
         power = "the board must be on" if test.condition.is_powered else "power off first"
     changed = "" if test.condition.out == state.out else "; a connector or part is changed first"
     words = split_words(attempt)
-    return f"{words[:1].upper()}{words[1:]}; {power}{changed}."
+    return f"{opening(words)}; {power}{changed}."
 
 
 def _runners(situation: Situation, insight: Insight, card: Card) -> tuple[Choice, ...]:

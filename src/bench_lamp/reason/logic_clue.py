@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal
 
-ClueKind = Literal["cells", "code", "pulled", "donor", "tester", "probe", "image"]
+ClueKind = Literal["cells", "code", "pulled", "donor", "tester", "probe", "image", "settings"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -15,12 +15,12 @@ class LogicClue:
     kind: ClueKind
     #: Test, `lane:PA`, part, or `U7:26` of a pin.
     target: str
-    #: Units that are bad, and all that were tried.
+    #: Units that are bad, and all that were tried; of settings, the parts that keep them.
     bad: frozenset[str] = frozenset()
     tried: frozenset[str] = frozenset()
     #: How bits of a lane are bad: `stuck` (or tied), `floating`; empty where that is not known.
     manner: str = ""
-    #: Code shown; `same` or `gone`; `pass` or `fail`; `right` or `wrong`; `good` or `wrong`.
+    #: Code shown; `same` or `gone`; `pass` or `fail`; `right` or `wrong`; `good` or `wrong`; `kept` or `lost`.
     code: str = ""
     #: Signal line of a probed pin.
     line: str = ""

@@ -20,6 +20,8 @@ TESTER_PASSES, TESTER_FAILS = 0.30, 0.02
 PROBE_SLIP, PROBE_MISSES = 0.04, 0.10
 #: An image reads wrong from a sound part; reads right from a bad one.
 IMAGE_SLIP, IMAGE_MISSES = 0.003, 0.2
+#: Settings are kept although one of their keepers is bad; are lost although none is.
+KEPT_BY_LUCK, LOST_OTHERWISE = 0.25, 0.03
 #: A single bad line of a part that a code names without naming the line.
 LINE_SHOWS = 0.35
 #: Chance that a bad line of a part is stuck (or tied), not floating: contacts open, silicon shorts.
@@ -38,6 +40,8 @@ def likelihood(graph: LogicGraph, clue: LogicClue, fault: LogicFault) -> float:
         return code_chance(graph, clue.target, clue.code, fault)
     if clue.kind == "probe":
         return _probe(clue, fault)
+    if clue.kind == "settings":
+        return two_way(clue.kind, clue.code, is_here=fault.block in clue.tried)
     return two_way(clue.kind, clue.code, is_here=fault.block == clue.target)
 
 
@@ -49,13 +53,16 @@ def _manner(clue: LogicClue, stuck: float) -> float:
 
 
 def two_way(kind: str, code: str, *, is_here: bool) -> float:
-    """Return the chance of a yes or no about one part, if it is the part or is not."""
+    """Return the chance of a yes or no about one part (or a few), if the fault is there or is not."""
     if kind == "tester":
         fails = 1 - TESTER_PASSES if is_here else TESTER_FAILS
         return fails if code == "fail" else 1 - fails
     if kind == "image":
         wrong = 1 - IMAGE_MISSES if is_here else IMAGE_SLIP
         return wrong if code == "wrong" else 1 - wrong
+    if kind == "settings":
+        lost = 1 - KEPT_BY_LUCK if is_here else LOST_OTHERWISE
+        return lost if code == "lost" else 1 - lost
     goes = 1 - PULL_WRONG if is_here else PULL_CURES
     return goes if code == "gone" else 1 - goes
 
@@ -166,4 +173,4 @@ def on_no_list(graph: LogicGraph, clue: LogicClue) -> float:
         return 0.5 if clue.code == "" else 0.5 / (1 + len(graph.codes[clue.target]))
     if clue.kind == "probe":
         return 0.3 if clue.code == "wrong" else 0.7
-    return 0.15 if clue.code in {"gone", "fail", "wrong"} else 0.85
+    return 0.15 if clue.code in {"gone", "fail", "wrong", "lost"} else 0.85

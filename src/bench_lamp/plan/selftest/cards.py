@@ -19,6 +19,7 @@ from bench_lamp.plan.selftest.walk_cards import (
     walk_card,
 )
 from bench_lamp.plan.situation import Situation
+from bench_lamp.units.words import opening
 
 
 def selftest_card(situation: Situation) -> Card:
@@ -102,7 +103,7 @@ def _needs_first(situation: Situation, test: SelfTest | None) -> Card | None:
                    log=(CheckNoted(check=check, word="left out", text="tested without what it needs"),)),
         ),
         why_heading="Without it",
-        why=tuple(need.without.capitalize() + "." for need in test.needs if need.without),
+        why=tuple(opening(need.without) + "." for need in test.needs if need.without),
     )  # fmt: skip
 
 

@@ -9,6 +9,7 @@ from bench_lamp.plan.selftest.items import Item, code_words
 from bench_lamp.plan.selftest.standing import code_now
 from bench_lamp.plan.selftest.walk_cards import onward
 from bench_lamp.plan.situation import Situation
+from bench_lamp.units.words import opening
 
 #: Draft that holds the taps, as `0.00-0.10 0.52-0.61` in seconds.
 TAPS = "taps"
@@ -70,9 +71,7 @@ def told_card(situation: Situation, item: Item, test: BlinkTest | ProgramTest, c
     return Card(
         id=f"selftest-told:{item.id}",
         kind=item.name,
-        title=code_words(test, code).capitalize()
-        if isinstance(test, BlinkTest)
-        else code_words(test, code),
+        title=opening(code_words(test, code)),
         leads=tuple(Lead(kind="hand", text=_where(situation, p)) for p in accused(test, code)[:4]),
         choices=(onward(is_bad=not is_good), again),
         why_heading="What it says",
@@ -99,10 +98,7 @@ def meaning(test: BlinkTest | ProgramTest, code: str) -> tuple[str, ...]:
         if int(code) > len(test.steps):
             words.append(f"More than the {len(test.steps)} that it has: count once more.")
     elif entry is not None:
-        words.append(
-            f"{entry.means[:1].upper()}{entry.means[1:]}."
-            + (f" {entry.place}." if entry.place else "")
-        )
+        words.append(f"{opening(entry.means)}." + (f" {entry.place}." if entry.place else ""))
     elif code == good_code(test):
         words.append("All well, as far as it looks. That is not proof of what it does not look at.")
     else:

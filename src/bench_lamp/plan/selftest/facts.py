@@ -8,11 +8,11 @@ from bench_lamp.board.self_tests import DisplayTest, MatrixTest, SelfTest
 from bench_lamp.journal import JobState
 from bench_lamp.logic.lanes import diagnose, words_for
 from bench_lamp.plan.selftest.items import cell_short, cells_of
+from bench_lamp.plan.selftest.standing import GOOD_MARKS
 from bench_lamp.reason.logic_clue import LogicClue
 
 #: Marks that are no fault of the logic: its own contact or actuator.
 MECHANICAL = frozenset({"finger only"})
-GOOD = frozenset({"good", "done"})
 
 
 def logic_clues(profile: Profile, state: JobState) -> tuple[LogicClue, ...]:
@@ -54,16 +54,8 @@ def _codes(profile: Profile, state: JobState) -> Iterator[LogicClue]:
             yield LogicClue(event=event, kind="code", target=test_id, code=shown,
                             text=f"{test.name}: {code}")  # fmt: skip
         elif test is not None and test.kind == "settings":
-            yield from _kept(test.kept_by, event, code)
-
-
-def _kept(parts: tuple[str, ...], event: str, code: str) -> Iterator[LogicClue]:
-    """Settings that are lost speak against each part that keeps them, as a failed trial would."""
-    for part in parts:
-        result = "fail" if code == "lost" else "pass"
-        yield LogicClue(
-            event=event, kind="tester", target=part, code=result, text=f"settings {code}"
-        )
+            yield LogicClue(event=event, kind="settings", target=test_id, code=code,
+                            tried=frozenset(test.kept_by), text=f"settings {code}")  # fmt: skip
 
 
 def _cells(profile: Profile, state: JobState) -> Iterator[LogicClue]:
@@ -74,7 +66,7 @@ def _cells(profile: Profile, state: JobState) -> Iterator[LogicClue]:
         fresh = {c: m for c, m in marks.items() if m.event > since and c in known}
         if test is None or test.kind == "settings" or not fresh:
             continue
-        bad = {c for c, m in fresh.items() if m.mark not in GOOD | MECHANICAL}
+        bad = {c for c, m in fresh.items() if m.mark not in GOOD_MARKS | MECHANICAL}
         tried = set(fresh)
         if isinstance(test, DisplayTest):
             bad = {f"{c}.{s}" for c in bad for s in _segments(fresh[c].mark)}
@@ -82,23 +74,17 @@ def _cells(profile: Profile, state: JobState) -> Iterator[LogicClue]:
         yield LogicClue(
             event=max(m.event for m in fresh.values()), kind="cells", target=test_id,
             bad=frozenset(bad), tried=frozenset(tried),
-            text=f"{test.name}: {_cell_words(test, bad, fresh)}",
+            text=f"{test.name}: {_cell_words(test, bad)}",
         )  # fmt: skip
 
 
-def _cell_words(test: SelfTest, bad: set[str], marks: object) -> str:
+def _cell_words(test: SelfTest, bad: set[str]) -> str:
     if not bad:
         return "all good so far"
-    noun = (
-        "segment"
-        if isinstance(test, DisplayTest)
-        else "cell"
-        if isinstance(test, MatrixTest)
-        else ""
-    )
     if len(bad) <= 3:
         return f"{', '.join(cell_short(test, c) for c in sorted(bad))} bad"
-    return f"{len(bad)} {noun + 's ' if noun else ''}bad"
+    noun = {DisplayTest: "segments ", MatrixTest: "cells "}.get(type(test), "")
+    return f"{len(bad)} {noun}bad"
 
 
 def _segments(mark: str) -> str:

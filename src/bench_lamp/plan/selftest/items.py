@@ -27,6 +27,7 @@ from bench_lamp.plan.selftest.standing import (
     vital_pins,
 )
 from bench_lamp.plan.situation import Situation, remembered
+from bench_lamp.units.words import opening
 
 ItemKind = Literal[
     "blinks", "beeps", "program", "memory", "switches", "lamps", "displays", "coils", "sounds",
@@ -238,7 +239,7 @@ def _lane_item(situation: Situation, lane_id: str, name: str) -> Item:
     if not bits:
         status = "again" if lane_id in situation.state.logic.lanes else "waiting"
     return Item(
-        id=f"lane:{lane_id}", kind="lane", name=name[:1].upper() + name[1:], cells=(),
+        id=f"lane:{lane_id}", kind="lane", name=opening(name), cells=(),
         done=len(bits) - untried, bad=bad, status=status, words=words_for(bits) if bits else "",
     )  # fmt: skip
 

@@ -10,6 +10,7 @@ from bench_lamp.plan.selftest.standing import cells_now, lane_bits
 from bench_lamp.plan.selftest.walk_cards import onward
 from bench_lamp.plan.situation import Situation
 from bench_lamp.units import exact
+from bench_lamp.units.words import opening
 
 ALL_RIGHT = "Every sum is as the profile has it."
 
@@ -43,7 +44,7 @@ def lane_card(situation: Situation, item: Item) -> Card:
     return Card(
         id=f"selftest:{item.id}",
         kind=lane.name,
-        title=title[:1].upper() + title[1:],
+        title=opening(title),
         effort=f"about {lane.seconds:g}\u202fs",
         leads=(Lead(kind="hand", text=lane.how),) if lane.how else (),
         entry=Entry(kind="text", field="pairs", hint="00>00 FF>FF 55>55 AA>AA"),

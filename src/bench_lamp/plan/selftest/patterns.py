@@ -12,8 +12,10 @@ from bench_lamp.journal.logic_state import CellMark
 from bench_lamp.logic.digits import Dark, shared
 from bench_lamp.logic.grids import Pattern, ghost, patterns, swapped
 from bench_lamp.plan.selftest.items import Item
+from bench_lamp.plan.selftest.logic_words import part_name
 from bench_lamp.plan.selftest.standing import GOOD_MARKS, cells_now, code_now
 from bench_lamp.plan.situation import Situation
+from bench_lamp.units.words import opening
 
 #: Lines that are said of one item.
 MOST = 4
@@ -33,10 +35,13 @@ def pattern_words(situation: Situation, item: Item) -> tuple[str, ...]:
     if isinstance(test, StepsTest):
         return _steps(test, marks)
     if isinstance(test, SettingsTest) and code_now(situation, test.id) == "lost":
-        return (
-            f"Lost at each start: {', '.join(test.kept_by)}, or memory protect that never lets them be written.",
-        )
+        return (f"Lost at each start: {keepers(situation, test)}.",)
     return ()
+
+
+def keepers(situation: Situation, test: SettingsTest) -> str:
+    """Name what keeps the settings: `BT1, settings battery; IC7, settings memory`."""
+    return "; ".join(part_name(situation.profile, part) for part in test.kept_by)
 
 
 def _place(cell: str) -> tuple[int, int]:
@@ -190,7 +195,7 @@ def _dark_words(test: DisplayTest, dark: Dark) -> str:
         "all": "All displays dark: their supply first.",
         "scattered": "The dark ones share nothing: more than one fault, or bad contacts.",
     }[dark.kind]
-    return words[:1].upper() + words[1:]
+    return opening(words)
 
 
 def _steps(test: StepsTest, marks: dict[str, CellMark]) -> tuple[str, ...]:

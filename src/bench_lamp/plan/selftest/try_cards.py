@@ -10,6 +10,7 @@ from bench_lamp.plan.selftest.logic_words import test_words
 from bench_lamp.plan.selftest.walk_cards import pin_card
 from bench_lamp.plan.situation import Situation
 from bench_lamp.reason.logic_tests import LogicTest
+from bench_lamp.units.words import opening
 
 
 def logic_card(situation: Situation, test: LogicTest) -> Card:
@@ -47,7 +48,7 @@ def _selftest(situation: Situation, test: LogicTest) -> Card:
     )  # fmt: skip
     return Card(
         id="",
-        title=words[:1].upper() + words[1:],
+        title=opening(words),
         leads=(Lead(kind="hand", text=how),) if how else (),
         choices=(Choice(key="1", text="Do it now", go="selftest", focus=test.target),),
     )

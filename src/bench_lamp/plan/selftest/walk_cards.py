@@ -5,10 +5,11 @@ from bench_lamp.journal.logic_events import CellsMarked, PinProbed, RoundBegun, 
 from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice, Entry, Lead, Outcome
 from bench_lamp.plan.selftest.items import Item, current_cell, does_not_run
-from bench_lamp.plan.selftest.patterns import pattern_words
+from bench_lamp.plan.selftest.patterns import keepers, pattern_words
 from bench_lamp.plan.selftest.standing import cells_now, code_now, pin_of
 from bench_lamp.plan.selftest.walk import MARKS, after, cell_name, marks_for
 from bench_lamp.plan.situation import Situation
+from bench_lamp.units.words import opening
 
 #: Draft that asks which cell showed in place of the one that was worked.
 SHOWED = "showed"
@@ -20,10 +21,6 @@ def onward(*, is_bad: bool) -> Choice:
     if is_bad:
         return Choice(key="1", text="Trace it", go="trace")
     return Choice(key="1", text="Next test", go="selftest")
-
-
-def _capital(text: str) -> str:
-    return text[:1].upper() + text[1:]
 
 
 def _how(test: SelfTest) -> tuple[Lead, ...]:
@@ -174,7 +171,7 @@ def displays_card(situation: Situation, item: Item) -> Card:
     return Card(
         id=f"selftest:{item.id}",
         kind=item.name,
-        title=_capital(f"{cell_name(situation, item, cell)}: all lit?"),
+        title=opening(f"{cell_name(situation, item, cell)}: all lit?"),
         effort=f"{len(item.cells) - item.done} to go",
         cautions=cautions.for_hands_in(situation) if not situation.state.power.is_live else (),
         leads=_how(test),
@@ -252,7 +249,7 @@ def settings_card(situation: Situation, item: Item) -> Card:
                 for key, text, code in (("1", "Kept", "kept"), ("2", "Lost at each start", "lost"))
             ),
             why_heading="What keeps them",
-            why=(f"{', '.join(test.kept_by)}. A leak of the battery eats what lies around it: look there first.",),
+            why=(f"{keepers(situation, test)}. A leak of the battery eats what lies around it: look there first.",),
         )  # fmt: skip
     cell = current_cell(situation, item)
     if not cell:
@@ -260,7 +257,7 @@ def settings_card(situation: Situation, item: Item) -> Card:
     return Card(
         id=f"selftest:{item.id}",
         kind="To be set again",
-        title=_capital(cell),
+        title=opening(cell),
         effort=f"{len(item.cells) - item.done} to go",
         leads=_how(test),
         choices=(
