@@ -7,7 +7,7 @@ from PySide6.QtCore import QEvent, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QApplication
 
-from bench_lamp.plan.selftest.files import wanted_of
+from bench_lamp.plan.selftest.image_files import wanted_of
 from bench_lamp.plan.selftest.items import items
 from bench_lamp.plan.selftest.standing import cells_now, code_now
 
@@ -266,7 +266,7 @@ def test_a_file_is_chosen_in_a_dialog(at, tmp_path, monkeypatch):
     path = tmp_path / "r1.bin"
     path.write_bytes(b"\x00" * 2048)
     monkeypatch.setattr(
-        "bench_lamp.desktop.file_reader.QFileDialog.getOpenFileName", lambda *_: (str(path), "")
+        "bench_lamp.desktop.file_reader.QFileDialog.getOpenFileNames", lambda *_: ([str(path)], "")
     )
     hands.press(Qt.Key.Key_F, Qt.KeyboardModifier.AltModifier, "f")
     hands.wait(lambda: "R1" in hands.state.logic.images)

@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 from bench_lamp.logic.digits import SEGMENTS, missing, shared
 from bench_lamp.logic.grids import ghost, patterns, swapped
 from bench_lamp.logic.image_file import ImageError, read_image
-from bench_lamp.logic.images import Wanted, describe, interleave, judge_image, split_pair
+from bench_lamp.logic.images import Wanted, describe, judge_image
+from bench_lamp.logic.joining import interleave, joins, parts
 
 GRID = [(r, c) for r in range(8) for c in range(8)]
 SIZES = {"P1": 7, "P2": 7, "P3": 7, "P4": 7, "CREDIT": 4}
@@ -175,12 +176,11 @@ def test_good_unknown_and_published_sums():
 
 
 @given(st.binary(max_size=64))
-def test_a_pair_splits_and_joins(data):
-    if len(data) % 2:
-        with pytest.raises(ValueError, match="odd"):
-            split_pair(data)
-    else:
-        assert interleave(*split_pair(data)) == data
+def test_what_was_parted_one_way_is_whole_again_when_joined_so(data):
+    ways = [(how, a, b) for how, a, b in parts(data)]
+    assert bool(ways) == (len(data) % 2 == 0)
+    for _, first, second in ways:
+        assert data in [whole for _, whole in joins(first, second)]
 
 
 def test_unequal_halves_do_not_join():

@@ -25,6 +25,7 @@ from bench_lamp.journal.logic_events import (
 )
 from bench_lamp.logic.capture import CaptureError
 from bench_lamp.logic.image_file import ImageError
+from bench_lamp.logic.joining import interleave
 from bench_lamp.logic.lanes import diagnose, words_for
 from bench_lamp.plan import prove
 from bench_lamp.plan.card import Accepted, Refused
@@ -32,7 +33,9 @@ from bench_lamp.plan.facts import facts_of
 from bench_lamp.plan.find import catalogue, search
 from bench_lamp.plan.handback import open_ends
 from bench_lamp.plan.selftest.coverage import covers
-from bench_lamp.plan.selftest.files import found_file, judge_file, lane_from_capture, wanted_of
+from bench_lamp.plan.selftest.capture_files import lane_from_capture
+from bench_lamp.plan.selftest.image_files import judge_files, wanted_of
+from bench_lamp.plan.selftest.samples import found_file
 from bench_lamp.plan.selftest.items import current_item, items
 from bench_lamp.plan.selftest.logic_history import joint_history
 from bench_lamp.plan.selftest.patterns import pattern_words
@@ -590,26 +593,81 @@ def test_the_images_that_ship_have_the_sums_of_the_profile(library):
         assert (len(data), f"{zlib.crc32(data):08x}") == (image.size, image.crc32)
 
 
-def test_image_files_are_judged_by_part_pair_and_mix_up(tmp_path, library):
+@pytest.fixture
+def judged(tmp_path, library):
+    """Write each piece to a file of its own, judge them, and see that no file was touched."""
     profile = library.get("ardvane-cinder-dunes")
-    one, two, three = (image_bytes(profile, i) for i in ("R1", "R2", "R3"))
-    path = tmp_path / "dump.bin"
 
-    def judged(image, data):
-        path.write_bytes(data)
-        found = judge_file(profile, image, path)
-        assert path.read_bytes() == data
-        return [(b.image, b.verdict, b.text) for b in found]
+    def judge(image, *pieces):
+        paths = [tmp_path / f"{letter}.bin" for letter, _ in zip("abc", pieces, strict=False)]
+        for path, data in zip(paths, pieces, strict=True):
+            path.write_bytes(data)
+        try:
+            return [(b.image, b.verdict, b.text) for b in judge_files(profile, image, paths)]
+        finally:
+            assert [path.read_bytes() for path in paths] == list(pieces)
 
-    assert judged("R1", one) == [("R1", "good", "")]
-    pair = bytes(x for both in zip(one, two, strict=True) for x in both)
-    assert [(i, v) for i, v, _ in judged("R1", pair)] == [("R1", "good"), ("R2", "good")]
-    assert "image of R3" in judged("R2", three)[0][2]
-    assert "A10" in judged("R3", three[:1024] * 2)[0][2]
-    with pytest.raises(ImageError, match="is empty"):
-        judged("R3", b"")
-    with pytest.raises(ImageError, match="no image"):
-        judge_file(profile, "R9", path)
+    judge.data = {i.id: image_bytes(profile, i.id) for i in profile.images}
+    return judge
+
+
+def test_an_image_is_judged_by_itself_and_a_mix_up_is_named(judged):
+    assert judged("R1", judged.data["R1"]) == [("R1", "good", "")]
+    assert "image of R3" in judged("R2", judged.data["R3"])[0][2]
+    assert "A10" in judged("R3", judged.data["R3"][:1024] * 2)[0][2]
+    assert judged("R4", judged.data["R4"] * 4) == [
+        ("R4", "good", "read as a larger part, 4 times over")
+    ]
+
+
+def test_a_pair_is_found_however_it_was_read(judged):
+    one, two = judged.data["R1"], judged.data["R2"]
+    ways = {
+        "byte by byte in turn": [interleave(one, two)],
+        "byte by byte, the odd ones first": [interleave(two, one)],
+        "one after the other": [one + two],
+        "one after the other, the second first": [two + one],
+        "": [one, two],
+        "the second file first": [two, one],
+    }
+    for how, files in ways.items():
+        assert judged("R1", *files) == [("R1", "good", how), ("R2", "good", how)]
+    spoilt = bytes([two[0] ^ 1, *two[1:]])
+    assert [v for _, v, _ in judged("R1", one + spoilt)] == ["good", "wrong"]
+
+
+def test_two_pieces_of_one_image_are_joined_however_they_were_cut(judged):
+    whole = judged.data["R4"]
+    ways = {
+        "end to end": (whole[:500], whole[500:]),
+        "end to end, the second first": (whole[1024:], whole[:1024]),
+        "byte by byte in turn": (whole[::2], whole[1::2]),
+        "byte by byte, the second first": (whole[1::2], whole[::2]),
+    }
+    for how, files in ways.items():
+        assert judged("R4", *files) == [("R4", "good", f"joined {how}")]
+    (found,) = judged("R4", whole[:1024], bytes(1024))
+    assert found[1] == "wrong"
+    assert found[2].endswith("joined end to end")
+
+
+@pytest.mark.parametrize(
+    ("pieces", "what", "mend"),
+    [
+        pytest.param([b""], "a.bin is empty", "again", id="empty"),
+        pytest.param([b"abc"], "3 bytes, 2048 wanted", "as 2048 bytes", id="short"),
+        pytest.param([bytes(range(256)) * 4], "only 1024 of 2048", "A8, A9 make no", id="half"),
+        pytest.param([b"x" * 4095], "4095 bytes, 2048 wanted", "lines never move", id="odd-length"),
+        pytest.param([b"ab", b"c"], "3 bytes, 2048 wanted", "as 2048 bytes", id="two-short-pieces"),
+        pytest.param([b"a", b"b", b"c"], "3 files were named", "two of a pair", id="three-files"),
+    ],
+)
+def test_a_file_of_another_size_says_nothing_of_the_part(judged, pieces, what, mend):
+    with pytest.raises(ImageError, match=what) as error:
+        judged("R3", *pieces)
+    assert mend in error.value.hint
+    with pytest.raises(ImageError, match="no image R9"):
+        judged("R9", *pieces)
 
 
 def test_the_image_card_leads_to_the_file_and_says_what_it_was(cinder):
@@ -822,10 +880,10 @@ def test_tests_and_chips_are_found_by_name(ostrel):
 
 def test_the_samples_that_ship_are_found_by_their_bare_name(library, tmp_path):
     profile = library.get("ardvane-cinder-dunes")
-    (found,) = judge_file(profile, "R3", found_file("cinder-r3-read.hex"))
+    (found,) = judge_files(profile, "R3", [found_file("cinder-r3-read.hex")])
     assert found.verdict == "wrong"
     assert found.text.startswith("address line A6 makes no difference: stuck, or not connected")
-    pair = judge_file(profile, "R1", found_file("cinder-r1-r2-pair.bin"))
+    pair = judge_files(profile, "R1", [found_file("cinder-r1-r2-pair.bin")])
     assert [(b.image, b.verdict) for b in pair] == [("R1", "good"), ("R2", "good")]
     lane = next(x for x in library.get("ostrel-8").lanes if x.id == "PA")
     body = lane_from_capture(lane, found_file("ostrel-port-a.csv"), lambda share: True)

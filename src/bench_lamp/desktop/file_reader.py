@@ -7,12 +7,16 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from bench_lamp.board import Profile
 from bench_lamp.errors import BenchLampError
-from bench_lamp.plan.selftest.files import found_file, samples_folder
+from bench_lamp.plan.selftest.samples import found_file, samples_folder
 
 FILTERS = {
     "image": "Images (*.bin *.rom *.hex *.ihx *.s19 *.srec *.mot);;All files (*)",
     "capture": "Captures (*.csv);;All files (*)",
 }
+
+
+#: Between the two files of a pair, as typed.
+JOINED = " + "
 
 
 class _Worker(QObject):
@@ -28,17 +32,18 @@ class _Worker(QObject):
         self.is_stopped = False
 
     @Slot(object)
-    def read(self, asked: tuple[str, str, Path, Profile]) -> None:
-        """Read one file; exactly one of `done` and `failed` follows."""
-        kind, name, path, profile = asked
-        from bench_lamp.plan.selftest.files import judge_file, lane_from_capture
+    def read(self, asked: tuple[str, str, list[Path], Profile]) -> None:
+        """Read one file, or a pair; exactly one of `done` and `failed` follows."""
+        kind, name, paths, profile = asked
+        from bench_lamp.plan.selftest.capture_files import lane_from_capture
+        from bench_lamp.plan.selftest.image_files import judge_files
 
         try:
             if kind == "image":
-                self.done.emit(judge_file(profile, name, path))
+                self.done.emit(judge_files(profile, name, paths))
                 return
             lane = next(x for x in profile.lanes if x.id == name)
-            body = lane_from_capture(lane, path, self._on_progress)
+            body = lane_from_capture(lane, paths[0], self._on_progress)
             self.done.emit((body,) if body is not None else ())
         except BenchLampError as exc:
             self.failed.emit(exc)
@@ -69,19 +74,25 @@ class FileReader(QObject):
         """Ask for a file; return the command that reads it, or nothing."""
         _, _, rest = command.partition("-")
         kind, _, name = rest.partition(":")
-        path, _ = QFileDialog.getOpenFileName(parent, "Open", str(samples_folder()), FILTERS[kind])
-        return f"read-{kind}:{name}:{path}" if path else ""
+        ask = QFileDialog.getOpenFileNames if kind == "image" else QFileDialog.getOpenFileName
+        chosen, _ = ask(parent, "Open", str(samples_folder()), FILTERS[kind])
+        paths = [chosen] if isinstance(chosen, str) else chosen
+        return f"read-{kind}:{name}:{JOINED.join(paths)}" if any(paths) else ""
 
     def read(self, command: str, job: str, profile: Profile) -> None:
-        """Begin to read for a job: `read-image:R1:/path`, `read-capture:PA:/path`."""
+        """Begin to read for a job: `read-image:R1:/path`, `read-capture:PA:/path`.
+
+        Two paths are written with ` + ` between them.
+        """
         if self.is_reading:
             return
         _, _, rest = command.partition("-")
-        kind, name, path = rest.split(":", 2)
+        kind, name, text = rest.split(":", 2)
         self.is_reading, self._job = True, job
         worker = self._started()
         worker.is_stopped = False
-        self.asked.emit((kind, name, found_file(path), profile))
+        paths = [found_file(path) for path in text.split(JOINED)]
+        self.asked.emit((kind, name, paths, profile))
 
     def halt(self) -> bool:
         """End a long reading; say whether there was one."""

@@ -188,34 +188,3 @@ def _differing(array: "Bytes", right: "Bytes") -> list[str]:
 
 def _bit_names(bits: int) -> str:
     return " and ".join(f"D{i}" for i in range(8) if bits >> i & 1)
-
-
-def interleave(even: bytes, odd: bytes) -> bytes:
-    """Return a pair of byte-wide images as the processor sees them: even, odd, even …
-
-    Raises
-    ------
-    ValueError
-        When the two are not of one length.
-
-    >>> interleave(b"ac", b"bd")
-    b'abcd'
-    """
-    if len(even) != len(odd):
-        raise ValueError(f"{len(even)} and {len(odd)} bytes do not pair")
-    both = bytearray(2 * len(even))
-    both[::2], both[1::2] = even, odd
-    return bytes(both)
-
-
-def split_pair(data: bytes) -> tuple[bytes, bytes]:
-    """Return the even and the odd bytes of an image.
-
-    Raises
-    ------
-    ValueError
-        When the length is odd.
-    """
-    if len(data) % 2:
-        raise ValueError(f"{len(data)} bytes are an odd number: they do not split into a pair")
-    return data[::2], data[1::2]

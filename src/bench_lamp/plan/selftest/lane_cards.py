@@ -77,7 +77,7 @@ def image_card(situation: Situation, item: Item) -> Card:
         entry=Entry(kind="text", field="image", hint="path of the file"),
         why_heading="What it should be",
         why=(*notes, f"{exact(image.size, 'B')}, CRC {image.crc32}." + _pair(image),
-             "Binary, Intel HEX or S-record. The file is only read, never written."),
+             "Binary, Intel HEX or S-record; two pieces as one.bin + two.bin. Files are only read."),
         runners=(Choice(key="Alt+f", text="choose a file …", command=f"open-image:{name}"),),
     )  # fmt: skip
 
@@ -90,9 +90,7 @@ def _where(profile: Profile, image: RomImage) -> str:
 def _pair(image: RomImage) -> str:
     if not image.odd:
         return ""
-    return (
-        f" A file of twice the size is taken as {image.id} and {image.odd}, byte by byte in turn."
-    )
+    return f" A file of twice the size is taken as {image.id} and {image.odd}, parted byte by byte or in the middle."
 
 
 def _images_done(situation: Situation, item: Item) -> Card:

@@ -1,0 +1,111 @@
+"""ROM images that are opened for a self-test: one file, two that make one, or one that holds two."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+from importlib import resources
+from pathlib import Path
+
+from bench_lamp.board import Profile
+from bench_lamp.board.chips import RomImage
+from bench_lamp.journal.logic_events import ImageJudged
+from bench_lamp.logic.image_file import ImageError, read_image
+from bench_lamp.logic.images import Wanted, describe, judge_image, sums
+from bench_lamp.logic.joining import joins, parts
+
+
+def judge_files(profile: Profile, image_id: str, paths: Sequence[Path]) -> tuple[ImageJudged, ...]:
+    """Return what was read out of a ROM; two results where a pair was read.
+
+    Two files are the pair of the profile, or two pieces of one image; one file of twice the size
+    is the pair. Of all the ways to join or part them, the one with the right sums is taken. A
+    file that holds the image several times over was read as a larger part.
+
+    Raises
+    ------
+    ImageError
+        When a file is no image, its size is not the part's, or the profile has no such image.
+    """
+    image = next((i for i in profile.images if i.id == image_id), None)
+    if image is None:
+        raise ImageError(f"The profile has no image {image_id}", hint="Pick one from the list.")
+    if len(paths) > 2:
+        raise ImageError(f"{len(paths)} files were named", hint="One, or the two of a pair.")
+    odd = next((i for i in profile.images if i.id == image.odd), None)
+    name = " + ".join(path.name for path in paths)
+    data = [read_image(path) for path in paths]
+    if odd is not None and sum(map(len, data)) == image.size + odd.size:
+        return _pair(image, odd, name, data)
+    if len(data) == 2:
+        return (_joined(image, name, *data),)
+    return (_single(profile, image, name, data[0]),)
+
+
+def _single(profile: Profile, image: RomImage, name: str, data: bytes) -> ImageJudged:
+    times, rest = divmod(len(data), image.size)
+    if times > 1 and not rest and data == data[: image.size] * times:
+        found = _judged(image, name, data[: image.size])
+        return replace(found, text=_also(found.text, f"read as a larger part, {times} times over"))
+    if len(data) != image.size:
+        raise _wrong_size(image, name, data)
+    found = _judged(image, name, data)
+    twin = next((i for i in profile.images if found.crc32 == i.crc32.lower() and i != image), None)
+    if twin is None:
+        return found
+    words = f"it is the image of {twin.id}: parts or files changed over"
+    return replace(found, text=_also(found.text, words))
+
+
+def _joined(image: RomImage, name: str, first: bytes, second: bytes) -> ImageJudged:
+    if len(first) + len(second) != image.size:
+        raise _wrong_size(image, name, first + second)
+    ways = list(joins(first, second))
+    how, data = next((way for way in ways if sums(way[1])[0] == image.crc32.lower()), ways[0])
+    found = _judged(image, name, data)
+    return replace(found, text=_also(found.text, f"joined {how}"))
+
+
+def _pair(image: RomImage, odd: RomImage, name: str, data: list[bytes]) -> tuple[ImageJudged, ...]:
+    if len(data) == 2:
+        ways = [("", *data), ("the second file first", *reversed(data))]
+    else:
+        ways = list(parts(data[0]))
+    ways = [w for w in ways if len(w[1]) == image.size]
+    if not ways:
+        raise _wrong_size(image, name, data[0])
+    wanted = (image.crc32.lower(), odd.crc32.lower())
+    how, *halves = max(
+        ways, key=lambda w: sum(sums(d)[0] == crc for d, crc in zip(w[1:], wanted, strict=True))
+    )
+    judged = (_judged(i, name, half) for i, half in zip((image, odd), halves, strict=True))
+    return tuple(replace(j, text=_also(j.text, how)) for j in judged)
+
+
+def _wrong_size(image: RomImage, name: str, data: bytes) -> ImageError:
+    """Say that a file tells nothing of the part, and what it looks like."""
+    notes = describe(data, Wanted(size=image.size))
+    return ImageError(
+        f"{name} is not the size of {image.id}: {notes[-1]}",
+        hint=f"Read {image.part} out again as {image.size} bytes."
+        + (f" In this file: {'; '.join(notes[:-1])}." if notes[:-1] else ""),
+    )
+
+
+def _also(text: str, more: str) -> str:
+    return "; ".join(words for words in (text, more) if words)
+
+
+def _judged(image: RomImage, name: str, data: bytes) -> ImageJudged:
+    verdict = judge_image(data, wanted_of(image))
+    return ImageJudged(
+        image=image.id, file=name, size=verdict.size, crc32=verdict.crc32, sha1=verdict.sha1,
+        verdict=verdict.word, text="; ".join(verdict.notes),
+    )  # fmt: skip
+
+
+def wanted_of(image: RomImage) -> Wanted:
+    """Return what an image should be, with the bytes where they ship."""
+    data = b""
+    if image.file:
+        place = resources.files("bench_lamp") / "resources" / "images" / image.file
+        data = place.read_bytes() if place.is_file() else b""
+    return Wanted(size=image.size, crc32=image.crc32, sha1=image.sha1, data=data)
