@@ -48,9 +48,12 @@ def test_a_stuck_bit_from_the_lane_to_the_swapped_chip(at):
     assert "Port A, keyboard rows: bit 3 stuck low" in surface.strip.accessibleName()
     hands.session.look_at("lane:PA")
     assert hands.title == "PA: bit 3 stuck low"
+    hands.type("2")
+    hands.settle()
     hands.enter("00>00 FF>F7 08>00")
     assert item(hands, "lane:PA").words == "bit 3 stuck low"
-    hands.press(Qt.Key.Key_T, Qt.KeyboardModifier.AltModifier, "t")
+    assert hands.card.card.why == ("PA3: wrong in 3 of 5 words.",)
+    hands.press(Qt.Key.Key_Return)
     hands.settle()
     assert hands.session.stage == "trace"
     trace = hands.page.surface("trace")
@@ -61,12 +64,12 @@ def test_a_stuck_bit_from_the_lane_to_the_swapped_chip(at):
     for _ in range(6):
         if hands.session.situation.insight.called:
             break
-        if hands.title.startswith("U7 pin 1,"):
+        if hands.title.startswith("Probe U7 pin 1,"):
             hands.type("l")
         elif hands.title.startswith("Switch off"):
             hands.type("12")
         elif "donor" in hands.title:
-            hands.type("2")
+            hands.type("3")
         else:
             hands.press(Qt.Key.Key_Escape)
         hands.settle()
@@ -157,6 +160,11 @@ def test_a_coil_that_stays_in_puts_the_power_card_first(at):
     hands.type("1")
     hands.settle()
     assert hands.state.power.power == "off"
+    assert hands.title == "Switch on for Coils, one by one"
+    assert "K02 left kicker stayed in. Coil fuse out" in hands.card.card.cautions[0]
+    hands.type("13")
+    hands.settle()
+    assert hands.state.power.power == "live"
     assert hands.title.startswith("Watch K03")
 
 
@@ -231,6 +239,8 @@ def test_a_capture_is_read_with_progress_and_can_be_stopped(at, tmp_path):
     assert item(hands, "lane:PB").words == "bit 6 stuck high"
     bad = tmp_path / "bad.csv"
     bad.write_text(head + "\n1,2\n")
+    hands.type("2")
+    hands.settle()
     hands.enter(str(bad))
     hands.wait(lambda: "row 2 has 2 columns" in hands.said)
     hands.clear()
@@ -305,7 +315,7 @@ def test_a_harness_before_and_after_the_repair_side_by_side(at):
     for key in "ppfpppppp":
         hands.type(key)
         hands.settle()
-    assert hands.title == "1 bad"
+    assert hands.title == "H3 bad"
     hands.type("2")
     hands.settle()
     for _ in range(9):
@@ -342,7 +352,7 @@ def test_a_dead_board_leads_to_the_processors_pins_and_to_the_crystal(at):
     hands.enter("off")
     assert hands.title == "Stays off"
     hands.press(Qt.Key.Key_Escape)
-    assert hands.title == "U1 pin 11, supply"
+    assert hands.title == "Probe U1 pin 11, supply"
     for key in "hlh":
         hands.type(key)
         hands.settle()

@@ -277,9 +277,9 @@ def test_parts_are_named_with_what_they_are(library, name, part, words):
         ("probe", "U7:26", "wrong", "probe U7 pin 26", "another level"),
         ("probe", "U7:26", "", "probe U7 pin 26", "the level it should have"),
         ("pulled", "U9", "", "leave U9 out", "still the same"),
-        ("donor", "U7", "gone", "swap U7 from the donor board", "the symptom is gone"),
-        ("tester", "U9", "", "U9 into the chip tester", "it passes"),
-        ("tester", "U9", "fail", "U9 into the chip tester", "it fails"),
+        ("donor", "U7", "gone", "swap U7 from the donor", "the symptom is gone"),
+        ("tester", "U9", "", "put U9 into the chip tester", "it passes"),
+        ("tester", "U9", "fail", "put U9 into the chip tester", "it fails"),
     ],
 )
 def test_tests_and_outcomes_in_words(library, kind, target, label, test, outcome):
@@ -306,24 +306,39 @@ def test_faults_in_words(minds):
         (
             "live",
             "donor U7",
-            "Switch off, then: U7 from the donor board, then run it again",
+            "Switch off, swap U7 from the donor, run it again",
             "Confirm that it is off",
         ),
         (
             "live",
             "pulled U9",
-            "Switch off, then: leave U9 out, and run it again",
+            "Switch off, leave U9 out, run it again",
             "Confirm that it is off",
         ),
         (
             "live",
             "tester U9",
-            "Switch off, then: U9 into the chip tester",
+            "Switch off, then put U9 into the chip tester",
             "Confirm that it is off",
         ),
-        ("discharged", "donor U7", "U7 from the donor board, then run it again", "Still the same"),
-        ("discharged", "pulled U9", "Leave U9 out, and run it again", "Still the same"),
-        ("discharged", "tester U9", "U9 into the chip tester", "Passes: no proof that it is good"),
+        (
+            "discharged",
+            "donor U7",
+            "Swap U7 from the donor, run it again",
+            "Done: confirm that it is on again",
+        ),
+        (
+            "discharged",
+            "pulled U9",
+            "Leave U9 out, run it again",
+            "Done: confirm that it is on again",
+        ),
+        (
+            "discharged",
+            "tester U9",
+            "Put U9 into the chip tester",
+            "Passes: no proof that it is good",
+        ),
     ],
 )
 def test_no_chip_is_moved_on_a_live_board(bench, power, name, title, first):
@@ -338,7 +353,7 @@ def test_no_chip_is_moved_on_a_live_board(bench, power, name, title, first):
     assert isinstance(card.choices[0], Choice)
     if power == "live":
         assert card.choices[0].command == "power"
-        assert not any(c.log for c in card.choices)
+        assert not any(c.log for c in card.choices if not c.text.startswith("Ran it again"))
 
 
 def test_a_need_that_cannot_be_met_is_tested_all_the_same(bench):

@@ -32,14 +32,14 @@ from bench_lamp.plan.card import Accepted, Refused
 from bench_lamp.plan.facts import facts_of
 from bench_lamp.plan.find import catalogue, search
 from bench_lamp.plan.handback import open_ends
-from bench_lamp.plan.selftest.coverage import covers
 from bench_lamp.plan.selftest.capture_files import lane_from_capture
+from bench_lamp.plan.selftest.coverage import covers
 from bench_lamp.plan.selftest.image_files import judge_files, wanted_of
-from bench_lamp.plan.selftest.samples import found_file
 from bench_lamp.plan.selftest.items import current_item, items
 from bench_lamp.plan.selftest.logic_history import joint_history
 from bench_lamp.plan.selftest.patterns import pattern_words
 from bench_lamp.plan.selftest.pictures import picture
+from bench_lamp.plan.selftest.samples import found_file
 from bench_lamp.plan.selftest.standing import cells_now, code_now
 from bench_lamp.plan.selftest.walk import beside
 from bench_lamp.plan.situation import Situation
@@ -140,7 +140,31 @@ def test_needs_are_asked_first_and_once(library, meter):
     assert [lead.text for lead in card.leads] == ["coin door open", "balls out of the outhole"]
     assert any("outhole reads closed" in line for line in card.why)
     press(job, "1", "switches")
+    assert (
+        card_for("selftest", job.situation(focus="switches")).title == "Switch on for Switch matrix"
+    )
+    job.switch("live")
     assert card_for("selftest", job.situation(focus="switches")).title.startswith("Work 1.1")
+
+
+def test_no_test_is_run_on_a_board_that_is_marked_off(ostrel, cinder):
+    for job in (ostrel, cinder):
+        job.switch("off")
+        for found in items(job.situation()):
+            card = card_for("selftest", job.situation(focus=found.id))
+            if found.kind in {"images", "beeps"}:
+                assert card.entry is not None
+            else:
+                assert card.title == f"Switch on for {found.name}"
+                assert not any(c.log for c in card.choices)
+    asked = say(ostrel, "2", "beeps")
+    assert asked.question == "The board is marked off. Is it live now?"
+    ostrel.log(*asked.choices[0].log)
+    assert isinstance(say(ostrel, "2", "beeps"), Accepted)
+    assert (
+        "Off before a chip comes out"
+        in card_for("selftest", cinder.situation(focus="images")).cautions[0]
+    )
 
 
 # Codes.
@@ -210,9 +234,9 @@ def test_nothing_runs_so_the_processors_pins_come_first(ostrel):
     situation = ostrel.situation()
     assert current_item(situation).id == "pins"
     card = card_for("selftest", situation)
-    assert (card.title, card.expect) == ("U1 pin 11, supply", "high")
+    assert (card.title, card.expect) == ("Probe U1 pin 11, supply", "high")
     focus = press(ostrel, "h", "").focus
-    assert card_for("selftest", ostrel.situation(focus=focus)).title == "U1 pin 6, clock"
+    assert card_for("selftest", ostrel.situation(focus=focus)).title == "Probe U1 pin 6, clock"
     press(ostrel, "l", focus)
     marks = cells_now(ostrel.situation(), "pins")
     assert (marks["U1:11"].mark, marks["U1:6"].mark) == ("good", "low")
@@ -514,7 +538,10 @@ def test_a_lane_from_pairs_to_suspects(ostrel):
     assert (found[0].bad, found[0].of_bad, found[0].good) == (1, 1, 7)
     card = card_for("selftest", ostrel.situation(focus="lane:PA"))
     assert card.title == "PA: bit 3 stuck low"
-    assert card.runners[0].go == "trace"
+    assert card.choices[0].go == "trace"
+    assert card.why == ("PA3: wrong in 2 of 4 words.",)
+    press(ostrel, "3", "lane:PA")
+    assert card_for("selftest", ostrel.situation(focus="lane:PA")).entry is not None
 
 
 def test_a_bit_seen_at_one_level_only_is_asked_for_at_the_other(ostrel):
@@ -600,12 +627,12 @@ def judged(tmp_path, library):
 
     def judge(image, *pieces):
         paths = [tmp_path / f"{letter}.bin" for letter, _ in zip("abc", pieces, strict=False)]
-        for path, data in zip(paths, pieces, strict=True):
-            path.write_bytes(data)
+        for file, data in zip(paths, pieces, strict=True):
+            file.write_bytes(data)
         try:
             return [(b.image, b.verdict, b.text) for b in judge_files(profile, image, paths)]
         finally:
-            assert [path.read_bytes() for path in paths] == list(pieces)
+            assert [file.read_bytes() for file in paths] == list(pieces)
 
     judge.data = {i.id: image_bytes(profile, i.id) for i in profile.images}
     return judge
@@ -761,14 +788,14 @@ def test_trace_offers_probe_swap_and_tester_in_words_and_takes_their_answers(ost
     assert {"U7", "J2"} <= {s.block for s in situation.insight.suspects[:3]}
     swap = next(t for t in situation.insight.tries if t.test.name == "donor U7")
     card = card_for("trace", weighed(ostrel, focus=f"try:{swap.test.name}"))
-    assert card.title.startswith("Switch off, then: U7 from the donor board")
+    assert card.title.startswith("Switch off, swap U7 from the donor")
     ostrel.switch("discharged")
     card = card_for("trace", weighed(ostrel, focus=f"try:{swap.test.name}"))
     assert "drawer 4" in card.leads[-1].text
-    assert [c.text for c in card.choices] == ["Still the same", "The symptom is gone"]
+    assert [c.command for c in card.choices] == ["power", "", ""]
     assert any("Static" in c for c in card.cautions)
     before = situation.insight.by_block["U7"]
-    ostrel.log(*card.choices[1].log)
+    ostrel.log(*card.choices[2].log)
     after = weighed(ostrel)
     assert after.insight.by_block["U7"] > max(before, 0.9)
     called = card_for("trace", after)

@@ -16,7 +16,6 @@ from bench_lamp.plan.card import Accepted, Refused
 from bench_lamp.plan.facts import facts_of, fitted_profile, set_aside
 from bench_lamp.plan.handback import open_ends
 from bench_lamp.plan.live import live_words
-from bench_lamp.plan.mending import percent
 from bench_lamp.plan.probe import figure, leads, net_title, span
 from bench_lamp.plan.stages import card_for, path, suggested, take
 from bench_lamp.plan.suspects_view import suspects_view
@@ -24,6 +23,7 @@ from bench_lamp.plan.trace import lit_try, suspect_rows
 from bench_lamp.plan.tree import block_facts, tree_picture
 from bench_lamp.plan.tree_layout import lay_out
 from bench_lamp.reason.menu import OFF, Test
+from bench_lamp.units import percent
 
 
 def plain(text: str) -> str:

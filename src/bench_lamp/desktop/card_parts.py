@@ -203,10 +203,11 @@ class ChoiceRow(_Flowing):
         self.update()
 
     def _key_room(self) -> int:
-        return max(
-            self.look.px(30),
-            QFontMetrics(self.look.font(13, 600)).horizontalAdvance(self.choice.key) + 22,
-        )
+        """Return the same room for every key of a kind, so that the words stand below each other."""
+        if len(self.choice.key) == 1:
+            return self.look.px(34)
+        widest = self.choice.key if "+" not in self.choice.key else f"{self.choice.key[:-1]}m"
+        return QFontMetrics(self.look.font(13, 600)).horizontalAdvance(widest) + 20
 
     def heightForWidth(self, width: int) -> int:
         """Return the height of words and note."""

@@ -22,7 +22,6 @@ EMPTY = (
 COLUMNS = 3
 #: Height of a row of the list, before the text's own size.
 ROW = 42
-_SHAPES = {"good": "within", "bad": "absent", "partly": "edge", "again": "noisy", "waiting": ""}
 _WORDS = {"again": "again: before the repair", "waiting": "not asked yet"}
 
 
@@ -62,14 +61,14 @@ class TellStrip(Painted):
         is_lit = item.id == self._current
         if is_lit:
             self.lit(painter, box.adjusted(-4, 1, 2, -1))
-        size, shape = look.px(12), _SHAPES[item.status]
+        size, shape = look.px(12), item.shape
         mark = QRectF(box.left() + 2, box.top() + look.px(7), size, size)
         draw_glyph(painter, shape, mark, look.colour(shape or ("lamp" if is_lit else "faint")))
         left = box.left() + size + 10
         upper = QRectF(left, box.top() + 2, box.right() - left, look.px(20))
         self.line(painter, upper, item.name, (14, 600 if is_lit else 500), "text")
         words = item.words or _WORDS.get(item.status, "")
-        token = shape if item.status == "bad" else "dim"
+        token = shape if item.is_bad else "dim"
         self.line(painter, upper.translated(0, look.px(18)), words, (13, 400), token)
 
 
@@ -108,7 +107,7 @@ class SelftestSurface(Headed):
         self.strip.show_items(found, item.id if item else "")
         self._fit()
         self.below.setVisible(bool(found))
-        shown = item or next((i for i in found if i.status == "bad"), None)
+        shown = item or next((i for i in found if i.is_bad), None)
         self.canvas.show_picture(picture(situation, shown) if shown else None)
         QTimer.singleShot(0, self._follow)
 

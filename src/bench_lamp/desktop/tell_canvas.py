@@ -68,7 +68,7 @@ class TellCanvas(Painted):
         elif isinstance(found, ListPicture):
             y = self._list(painter, found, y)
         elif isinstance(found, DigitPicture):
-            y = draw_digits(self, painter, found, y)
+            y = draw_digits(self, painter, found, y, self._free(found, y))
         elif isinstance(found, LanePicture):
             y = draw_lane(self, painter, found, y)
         elif isinstance(found, BootPicture):
@@ -81,9 +81,11 @@ class TellCanvas(Painted):
             y += self.wrapped(painter, room, text, (14, 500), "text") + 4
         return y
 
-    def _words_height(self, words: tuple[str, ...]) -> float:
+    def _free(self, picture: Picture, y: float) -> float:
+        """Return the height that is left below for the drawing, above its words."""
         width = self.width() - 20
-        return sum(self.look.wrapped_height(text, (14, 500), width) + 4 for text in words) + 14.0
+        heights = (self.look.wrapped_height(text, (14, 500), width) + 4 for text in picture.words)
+        return self.room - y - sum(heights) - 14.0
 
     # Grid.
 
@@ -93,7 +95,7 @@ class TellCanvas(Painted):
         top = y + look.px(22)
         count = len(picture.columns)
         width = (self.width() - 16 - left) / count
-        free = self.room - top - self._words_height(picture.words)
+        free = self._free(picture, top)
         height = min(max(free / len(picture.rows), look.px(30)), look.px(84))
         for column, name in enumerate(picture.columns):
             room = QRectF(left + column * width, y, width, look.px(20))
@@ -124,12 +126,12 @@ class TellCanvas(Painted):
         is_bad = cell.shape not in {"", "within"}
         painter.setBrush(look.colour(cell.shape, 60) if is_bad else look.colour("raised"))
         painter.drawRoundedRect(box, 4, 4)
-        size = float(look.px(11))
+        size = float(look.px(11 if cell.note else 9))
         if cell.shape:
-            mark = QRectF(box.right() - size - 3, box.top() + 3, size, size)
+            mark = QRectF(box.right() - size - 2, box.top() + 2, size, size)
             draw_glyph(painter, cell.shape, mark, look.colour(cell.shape))
         ink = "text" if cell.shape or cell.is_here else "dim"
-        room = box.adjusted(3, 0, -10 if cell.shape else -3, 0)
+        room = box.adjusted(3, 0, -3, 0)
         if cell.note:
             half = room.adjusted(0, 0, 0, -room.height() * 0.4)
             self.line(painter, half, cell.label, (18, 600), ink, names=True, flags=CENTRE)

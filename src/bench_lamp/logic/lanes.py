@@ -26,6 +26,9 @@ class Bit:
     partners: tuple[int, ...] = ()
     #: Every explanation that fits all pairs, `state` among them.
     fits: frozenset[str] = frozenset()
+    #: Different pairs in which it came back other than written, and all of them.
+    wrong: int = 0
+    of: int = 0
 
     @property
     def is_bad(self) -> bool:
@@ -129,8 +132,9 @@ def _bit(pairs: Pairs, i: int, bits: int) -> Bit:
     if partners:
         fits.add("tied")
     return Bit(
-        number=i, state=_simplest(fits, wrote, partners), partners=partners, fits=frozenset(fits)
-    )
+        number=i, state=_simplest(fits, wrote, partners), partners=partners, fits=frozenset(fits),
+        wrong=sum(w != c for w, c in zip(wrote, came, strict=True)), of=len(pairs),
+    )  # fmt: skip
 
 
 def _simplest(fits: set[str], wrote: list[int], partners: tuple[int, ...]) -> BitState:

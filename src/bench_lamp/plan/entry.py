@@ -7,9 +7,10 @@ from bench_lamp.board import TestPoint
 from bench_lamp.board.profile import MeterMode
 from bench_lamp.checks import Judgement
 from bench_lamp.checks.doubt import Doubt, doubt_about, doubt_about_ripple
-from bench_lamp.journal.events import PowerConfirmed, ReadingTaken
+from bench_lamp.journal.events import ReadingTaken
 from bench_lamp.plan.card import Accepted, Answer, Asked, Choice, Entry, Refused
 from bench_lamp.plan.judged import MODE_UNITS, judge_value
+from bench_lamp.plan.power import live_question
 from bench_lamp.plan.situation import Situation
 from bench_lamp.units import Quantity, UnitError, parse_quantity
 
@@ -118,19 +119,10 @@ def _doubt(point: TestPoint, mode: MeterMode, quantity: Quantity) -> Doubt | Non
 
 def _live_question(situation: Situation, body: ReadingTaken) -> Asked | None:
     """A voltage on a board marked off: is it live now?"""
-    if body.mode in UNPOWERED_MODES or situation.state.power.is_live:
+    if body.mode in UNPOWERED_MODES:
         return None
-    from bench_lamp.plan.gates import wake_stops
-
-    against = " ".join(wake_stops(situation))
-    live = PowerConfirmed(power="live", against=against)
-    yes = "Yes, live; log it" if not against else f"Yes, live against the stop: {against}"
-    return Asked(
-        question="The board is marked off. Is it live now?",
-        choices=(
-            Choice(key="y", text=yes, log=(live,), again=True),
-            Choice(key="o", text="Still off; log it as read off", log=(body,)),
-        ),
+    return live_question(
+        situation, Choice(key="o", text="Still off; log it as read off", log=(body,))
     )
 
 

@@ -66,7 +66,7 @@ def open_ends(situation: Situation) -> tuple[str, ...]:
         found.append(f"{', '.join(p.id for p in bad)} is not right.")
     elif done < total:
         found.append(f"Not proved: {done} of {total} points read since the last change.")
-    found += [f"{i.name}: {i.words}." for i in items(situation) if i.status == "bad"]
+    found += [f"{i.name}: {i.words}." for i in items(situation) if i.is_bad]
     if situation.state.out:
         found.append(f"{', '.join(sorted(situation.state.out))} is still off from a test.")
     if situation.state.power.is_live:

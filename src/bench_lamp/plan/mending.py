@@ -9,6 +9,7 @@ from bench_lamp.plan.fault_words import remedy, remedy_title
 from bench_lamp.plan.insight import Insight, Suspect
 from bench_lamp.plan.probe import figure
 from bench_lamp.plan.situation import Situation
+from bench_lamp.units import percent
 
 
 def mend_card(situation: Situation, insight: Insight, suspect: Suspect) -> Card:
@@ -133,15 +134,3 @@ def undecided_card(situation: Situation, insight: Insight) -> Card:
         ),
         can_skip=False,
     )  # fmt: skip
-
-
-def percent(odds: float) -> str:
-    """Write odds as people say them; never 0 or 100 %.
-
-    >>> percent(0.613), percent(0.9991), percent(0.002)
-    ('61\u202f%', 'over 99\u202f%', 'under 1\u202f%')
-    """
-    whole = round(100 * odds)
-    if odds > 0.99:
-        return "over 99\u202f%"
-    return f"{whole}\u202f%" if whole >= 1 else "under 1\u202f%"

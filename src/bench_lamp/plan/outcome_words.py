@@ -8,6 +8,7 @@ from bench_lamp.plan.probe import figure, span
 from bench_lamp.reason.branch import ELSEWHERE, Branch, branch_of
 from bench_lamp.reason.logic_tests import PART_TESTS, LogicTest
 from bench_lamp.reason.menu import Test
+from bench_lamp.units import percent
 
 #: Suspects named in one outcome.
 NAMED = 2
@@ -72,12 +73,16 @@ def reads(test: Test | LogicTest, branch: Branch) -> str:
 
 def _means(names: Mapping[int, str], test: Test | LogicTest, branch: Branch) -> str:
     named = [(g, share) for g, share in branch.groups if g != ELSEWHERE and share >= LEAST_NAMED]
-    words = ", ".join(names[g] for g, _ in named[:NAMED])
+    # Parts of the logic have short names, and leave room for their odds.
+    is_logic = isinstance(test, LogicTest)
+    words = ", ".join(
+        f"{names[g]} {percent(share)}" if is_logic else names[g] for g, share in named[:NAMED]
+    )
     if len(named) > NAMED:
         words += f", {len(named) - NAMED} more"
     if branch.kind == "sound":
         good = "good to here" if test.kind != "tone" else "it is good"
-        if isinstance(test, LogicTest):
+        if is_logic:
             good = "left over" if test.kind in PART_TESTS else "good so far"
         return f"{good}: {words}" if words else f"{good}: look elsewhere"
     return words or "nothing on the list: a misread point?"

@@ -2,7 +2,7 @@
 
 from bench_lamp.journal.events import Power, PowerConfirmed
 from bench_lamp.plan import cautions
-from bench_lamp.plan.card import Card, Choice
+from bench_lamp.plan.card import Asked, Card, Choice
 from bench_lamp.plan.situation import Situation
 
 WORDS: dict[Power, str] = {
@@ -46,6 +46,21 @@ def power_card(situation: Situation) -> Card:
             "A reading means something only in the state it was taken in. "
             "No ohms, diode or tone test is offered on a live board.",
         ),
+    )
+
+
+def live_question(situation: Situation, *others: Choice) -> Asked | None:
+    """Ask whether a board that is marked off is live, before what says so is logged."""
+    if situation.state.power.is_live:
+        return None
+    from bench_lamp.plan.gates import wake_stops
+
+    against = " ".join(wake_stops(situation))
+    yes = "Yes, live; log it" if not against else f"Yes, live against the stop: {against}"
+    live = PowerConfirmed(power="live", against=against)
+    return Asked(
+        question="The board is marked off. Is it live now?",
+        choices=(Choice(key="y", text=yes, log=(live,), again=True), *others),
     )
 
 

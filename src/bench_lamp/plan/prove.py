@@ -91,7 +91,7 @@ def _marked(key: str, text: str) -> Choice:
 
 def _told_again(situation: Situation) -> Card | None:
     """Ask for the self-tests that a repair made old; name those that still show something bad."""
-    bad = [i for i in items(situation) if i.status == "bad"]
+    bad = [i for i in items(situation) if i.is_bad]
     again = [i for i in items(situation) if i.status == "again"]
     if bad:
         return Card(

@@ -204,7 +204,7 @@ def _selftest(situation: Situation) -> _View:
     if situation.state.logic.is_empty:
         return ("done" if situation.state.marks.get("selftest") == "done" else "not begun"), ""
     done, total = selftest.progress(situation)
-    bad = sum(item.status == "bad" for item in selftest.items(situation))
+    bad = sum(item.is_bad for item in selftest.items(situation))
     if bad:
         return "needs you", f"{bad} bad"
     if situation.state.marks.get("selftest") == "done" or done == total:
@@ -217,8 +217,8 @@ def _trace(situation: Situation) -> _View:
         return "not begun", ""
     if situation.insight is None and situation.is_thinking:
         return "needs you", ""
-    from bench_lamp.plan.mending import percent
     from bench_lamp.plan.trace import suspect_rows
+    from bench_lamp.units import percent
 
     found, insight = suspect_rows(situation), situation.insight
     if insight is not None and insight.called is not None:

@@ -4,12 +4,12 @@ from dataclasses import dataclass
 
 from bench_lamp.plan.facts import clue_text, set_aside
 from bench_lamp.plan.insight import Insight, Suspect
-from bench_lamp.plan.mending import percent
 from bench_lamp.plan.probe import figure
 from bench_lamp.plan.situation import Situation
 from bench_lamp.plan.trace import clears_words, suspect_rows
 from bench_lamp.plan.tree import block_facts
 from bench_lamp.reason.clues import Weight
+from bench_lamp.units import percent
 
 #: Clues that are named on each side.
 NAMED = 4

@@ -7,7 +7,7 @@ Must not import: any other room.
 """
 
 from bench_lamp.units.band import Band
-from bench_lamp.units.format import band_text, engineering, exact
+from bench_lamp.units.format import band_text, engineering, exact, percent
 from bench_lamp.units.fuse import FuseRating
 from bench_lamp.units.quantity import Quantity, UnitError, parse_quantity
 
@@ -20,4 +20,5 @@ __all__ = [
     "engineering",
     "exact",
     "parse_quantity",
+    "percent",
 ]

@@ -90,3 +90,15 @@ def _written(value: float, power: int, places: int, unit: str) -> str:
 def _tail(power: int, unit: str) -> str:
     name = _NAMES[power] + unit
     return f"{THIN}{name}" if name else ""
+
+
+def percent(odds: float) -> str:
+    """Write odds as people say them; never 0 or 100 %.
+
+    >>> percent(0.613), percent(0.9991), percent(0.002)
+    ('61\u202f%', 'over 99\u202f%', 'under 1\u202f%')
+    """
+    whole = round(100 * odds)
+    if odds > 0.99:
+        return "over 99\u202f%"
+    return f"{whole}\u202f%" if whole >= 1 else "under 1\u202f%"

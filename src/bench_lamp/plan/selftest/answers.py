@@ -9,6 +9,7 @@ from bench_lamp.logic.blinks import read_code
 from bench_lamp.logic.digits import SEGMENTS, missing
 from bench_lamp.logic.lanes import PairsError, read_pairs
 from bench_lamp.plan.card import Accepted, Answer, Entry, Refused
+from bench_lamp.plan.power import live_question
 from bench_lamp.plan.selftest.items import Item, current_cell, current_item, focus_of
 from bench_lamp.plan.selftest.lane_cards import lane_of
 from bench_lamp.plan.selftest.standing import cells_now
@@ -37,6 +38,9 @@ def _code(situation: Situation, item: Item, text: str) -> Answer:
             what=f"“{text[:20]}” is no count or pattern" if text else "Nothing was counted",
             mend="Tap Space in time with it, or type 3, 2-3, SLS, on, off, flicker.",
         )
+    asked = live_question(situation)
+    if asked is not None:
+        return asked
     return Accepted(log=(SelfTestSeen(test=test.id, code=code),), draft={}, focus=item.id)
 
 
@@ -147,7 +151,7 @@ def _pairs(situation: Situation, item: Item, text: str) -> Answer:
     except PairsError as exc:
         return Refused(what=str(exc), mend=exc.hint)
     wrote, came = zip(*pairs, strict=True)
-    return Accepted(log=(LaneRead(lane=lane.id, wrote=wrote, came=came),), focus=item.id)
+    return Accepted(log=(LaneRead(lane=lane.id, wrote=wrote, came=came),), draft={}, focus=item.id)
 
 
 def _image(situation: Situation, item: Item, text: str) -> Answer:

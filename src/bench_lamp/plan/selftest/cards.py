@@ -9,10 +9,12 @@ from bench_lamp.plan.card import Card, Choice, Lead
 from bench_lamp.plan.selftest.code_cards import boot_card, program_card
 from bench_lamp.plan.selftest.items import Item, current_item, is_waiting, items, progress
 from bench_lamp.plan.selftest.lane_cards import image_card, lane_card
+from bench_lamp.plan.selftest.power_first import on_first
 from bench_lamp.plan.selftest.standing import cells_now
 from bench_lamp.plan.selftest.walk import cell_name
 from bench_lamp.plan.selftest.walk_cards import (
     displays_card,
+    how,
     memory_card,
     pins_card,
     settings_card,
@@ -32,7 +34,7 @@ def selftest_card(situation: Situation) -> Card:
         return _all_told(situation)
     test = situation.profile.self_test(item.id)
     needs = _needs_first(situation, test) if not item.done else None
-    card = needs or _CARDS[item.kind](situation, item)
+    card = needs or on_first(situation, item, how(test)) or _CARDS[item.kind](situation, item)
     return replace(card, runners=(*card.runners, _ENOUGH)) if is_waiting(situation) else card
 
 
@@ -108,7 +110,7 @@ def _needs_first(situation: Situation, test: SelfTest | None) -> Card | None:
 
 
 def _all_told(situation: Situation) -> Card:
-    bad = [i for i in items(situation) if i.status == "bad"]
+    bad = [i for i in items(situation) if i.is_bad]
     done, total = progress(situation)
     marked = StageMarked(stage="selftest", mark="done")
     if not total:

@@ -6,8 +6,9 @@ from bench_lamp.journal.logic_events import RoundBegun
 from bench_lamp.logic.blinks import Blinks, decode
 from bench_lamp.plan.card import Card, Choice, Entry, Lead
 from bench_lamp.plan.selftest.items import Item, code_words
+from bench_lamp.plan.selftest.logic_words import part_place
 from bench_lamp.plan.selftest.standing import code_now
-from bench_lamp.plan.selftest.walk_cards import onward
+from bench_lamp.plan.selftest.told_cards import onward
 from bench_lamp.plan.situation import Situation
 from bench_lamp.units.words import opening
 
@@ -72,17 +73,15 @@ def told_card(situation: Situation, item: Item, test: BlinkTest | ProgramTest, c
         id=f"selftest-told:{item.id}",
         kind=item.name,
         title=opening(code_words(test, code)),
-        leads=tuple(Lead(kind="hand", text=_where(situation, p)) for p in accused(test, code)[:4]),
+        leads=tuple(
+            Lead(kind="hand", text=part_place(situation.profile, p))
+            for p in accused(test, code)[:4]
+        ),
         choices=(onward(is_bad=not is_good), again),
         why_heading="What it says",
         why=tuple(words),
         can_skip=False,
     )
-
-
-def _where(situation: Situation, part: str) -> str:
-    chip = situation.profile.chip(part)
-    return f"{part}: {chip.place}" if chip is not None and chip.place else part
 
 
 def meaning(test: BlinkTest | ProgramTest, code: str) -> tuple[str, ...]:

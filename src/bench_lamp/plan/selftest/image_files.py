@@ -65,18 +65,16 @@ def _joined(image: RomImage, name: str, first: bytes, second: bytes) -> ImageJud
 
 
 def _pair(image: RomImage, odd: RomImage, name: str, data: list[bytes]) -> tuple[ImageJudged, ...]:
-    if len(data) == 2:
-        ways = [("", *data), ("the second file first", *reversed(data))]
-    else:
-        ways = list(parts(data[0]))
-    ways = [w for w in ways if len(w[1]) == image.size]
+    first, last = data[0], data[-1]
+    two = [("", first, last), ("the second file first", last, first)]
+    ways = [w for w in (two if len(data) == 2 else parts(first)) if len(w[1]) == image.size]
     if not ways:
         raise _wrong_size(image, name, data[0])
     wanted = (image.crc32.lower(), odd.crc32.lower())
-    how, *halves = max(
-        ways, key=lambda w: sum(sums(d)[0] == crc for d, crc in zip(w[1:], wanted, strict=True))
+    how, even, other = max(
+        ways, key=lambda w: sum(sums(d)[0] == c for d, c in zip(w[1:], wanted, strict=True))
     )
-    judged = (_judged(i, name, half) for i, half in zip((image, odd), halves, strict=True))
+    judged = (_judged(image, name, even), _judged(odd, name, other))
     return tuple(replace(j, text=_also(j.text, how)) for j in judged)
 
 

@@ -52,6 +52,21 @@ class Item:
     #: `3 blinks`, `12 of 56, 1 bad`.
     words: str
 
+    @property
+    def is_bad(self) -> bool:
+        """Whether anything in it is bad, although the rest may still be to come."""
+        return self.status == "bad" or (self.status == "partly" and self.bad > 0)
+
+    @property
+    def shape(self) -> str:
+        """Verdict word for its glyph; empty where it was not asked."""
+        return "absent" if self.is_bad else STATUS_SHAPES[self.status]
+
+
+STATUS_SHAPES: dict[Status, str] = {
+    "good": "within", "bad": "absent", "partly": "edge", "again": "noisy", "waiting": "",
+}  # fmt: skip
+
 
 @remembered
 def items(situation: Situation) -> tuple[Item, ...]:

@@ -3,15 +3,19 @@
 from bench_lamp.board import Profile
 from bench_lamp.board.chips import Lane, RomImage
 from bench_lamp.journal.logic_events import RoundBegun
-from bench_lamp.logic.lanes import words_for
+from bench_lamp.logic.lanes import Bit, words_for
 from bench_lamp.plan.card import Card, Choice, Entry, Lead, Outcome
 from bench_lamp.plan.selftest.items import Item, current_cell
 from bench_lamp.plan.selftest.standing import cells_now, lane_bits
-from bench_lamp.plan.selftest.walk_cards import onward
+from bench_lamp.plan.selftest.told_cards import onward
 from bench_lamp.plan.situation import Situation
 from bench_lamp.units import exact
 from bench_lamp.units.words import opening
 
+#: Draft that asks for more pairs although every bit was tried.
+MORE = "more"
+#: Bad bits that are told one by one.
+MOST_BAD = 4
 ALL_RIGHT = "Every sum is as the profile has it."
 
 
@@ -21,17 +25,14 @@ def lane_of(profile: Profile, item: str) -> Lane:
 
 
 def lane_card(situation: Situation, item: Item) -> Card:
-    """Ask for write/read pairs; once there are some, say what they show and ask for more."""
+    """Ask for write/read pairs, until every bit was written both ways."""
     lane = lane_of(situation.profile, item.id)
     bits = lane_bits(situation, lane.id)
     untried = [b.number for b in bits if b.state == "not tried"]
-    bad = any(b.is_bad for b in bits)
+    if bits and not untried and not situation.draft.get(MORE):
+        return _lane_told(item, lane, bits)
     trace = Choice(key="Alt+t", text="trace it", go="trace")
-    anew = Choice(key="Alt+n", text="begin anew", log=(RoundBegun(test=item.id),), focus=item.id)
-    capture = Choice(
-        key="Alt+f", text="read them from a capture file …", command=f"open-capture:{lane.id}"
-    )
-    runners = (*((trace,) if bad else ()), capture, *((anew,) if bits else ()))
+    runners = (*((trace,) if any(b.is_bad for b in bits) else ()), _capture(lane))
     title = f"Write and read {lane.name}" if not bits else f"{lane.id}: {words_for(bits)}"
     why = [f"Bit 0 is {lane.lines[0]}. Hex, or binary of {len(lane.lines)} digits."]
     if untried:
@@ -39,8 +40,6 @@ def lane_card(situation: Situation, item: Item) -> Card:
             0,
             f"Bits {', '.join(map(str, untried))} were only seen at one level: write the other one too.",
         )
-    elif bits and not bad:
-        why.insert(0, "Every bit came back both ways. That is no proof of its other inputs.")
     return Card(
         id=f"selftest:{item.id}",
         kind=lane.name,
@@ -60,6 +59,34 @@ def lane_card(situation: Situation, item: Item) -> Card:
     )  # fmt: skip
 
 
+def _lane_told(item: Item, lane: Lane, bits: tuple[Bit, ...]) -> Card:
+    """Say what a lane shows, in how many words, and go on."""
+    bad = [b for b in bits if b.is_bad]
+    why = [f"{lane.lines[b.number]}: wrong in {b.wrong} of {b.of} words." for b in bad[:MOST_BAD]]
+    if len(bad) > MOST_BAD:
+        why.append(f"And {len(bad) - MOST_BAD} more.")
+    return Card(
+        id=f"selftest-told:{item.id}",
+        kind=lane.name,
+        title=f"{lane.id}: {words_for(bits)}",
+        choices=(
+            onward(is_bad=bool(bad)),
+            Choice(key="2", text="Write more words", draft={MORE: "1"}, focus=item.id),
+            Choice(key="3", text="Begin anew", log=(RoundBegun(test=item.id),), focus=item.id),
+        ),
+        why_heading="What it says",
+        why=tuple(why) or ("Every bit came back both ways. That is no proof of its other inputs.",),
+        runners=(_capture(lane),),
+        can_skip=False,
+    )  # fmt: skip
+
+
+def _capture(lane: Lane) -> Choice:
+    return Choice(
+        key="Alt+f", text="read them from a capture file …", command=f"open-capture:{lane.id}"
+    )
+
+
 def image_card(situation: Situation, item: Item) -> Card:
     """Ask for the file that was read out of a ROM; say what the last one was."""
     name = current_cell(situation, item)
@@ -73,6 +100,7 @@ def image_card(situation: Situation, item: Item) -> Card:
         kind="ROM images",
         title=f"Open the image of {image.id}",
         effort=f"{len(item.cells) - item.done} to go",
+        cautions=("Off before a chip comes out. Static: wrist to the frame.",),
         leads=(Lead(kind="hand", text=_where(situation.profile, image)),),
         entry=Entry(kind="text", field="image", hint="path of the file"),
         why_heading="What it should be",

@@ -14,6 +14,12 @@ def part_name(profile: Profile, part: str) -> str:
     return next((name for name in _named(profile, part) if name), part)
 
 
+def part_place(profile: Profile, part: str) -> str:
+    """Say where a part is: `M23: game board, lower row`; its name where no place is known."""
+    chip = profile.chip(part)
+    return f"{part}: {chip.place}" if chip is not None and chip.place else part_name(profile, part)
+
+
 def _named(profile: Profile, part: str) -> list[str]:
     found = []
     for test in profile.self_tests:
@@ -51,8 +57,8 @@ def test_words(profile: Profile, test: LogicTest) -> str:
     if kind == "probe":
         part, _, pin = target.partition(":")
         return f"probe {part} pin {pin}"
-    return {"pulled": f"leave {target} out", "donor": f"swap {target} from the donor board",
-            "tester": f"{target} into the chip tester"}[kind]  # fmt: skip
+    return {"pulled": f"leave {target} out", "donor": f"swap {target} from the donor",
+            "tester": f"put {target} into the chip tester"}[kind]  # fmt: skip
 
 
 def label_words(profile: Profile, test: LogicTest, label: str) -> str:

@@ -55,6 +55,8 @@ class DigitPicture:
 
     title: str
     displays: tuple[tuple[str, str, tuple[str | None, ...]], ...]
+    #: Displays beside each other, as the arrow keys go too.
+    across: int
     #: Display and position under the lamp.
     here: tuple[str, int] | None
     words: tuple[str, ...]

@@ -28,7 +28,7 @@ from bench_lamp.plan.selftest.picture_kinds import (
     Picture,
 )
 from bench_lamp.plan.selftest.standing import GOOD_MARKS, cells_now, code_now, lane_bits, pin_of
-from bench_lamp.plan.selftest.walk import cell_name, grid_rows, said
+from bench_lamp.plan.selftest.walk import cell_name, displays_across, grid_rows, said
 from bench_lamp.plan.situation import Situation
 
 
@@ -132,6 +132,7 @@ def _digits(situation: Situation, item: Item) -> DigitPicture:
     cell = current_cell(situation, item)
     return DigitPicture(
         title=item.name,
+        across=displays_across(test),
         displays=tuple(
             (
                 d.id,

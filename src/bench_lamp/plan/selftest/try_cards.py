@@ -7,6 +7,7 @@ from bench_lamp.plan.card import Card, Choice, Lead
 from bench_lamp.plan.selftest.coverage import effort_words
 from bench_lamp.plan.selftest.items import items
 from bench_lamp.plan.selftest.logic_words import test_words
+from bench_lamp.plan.selftest.power_first import off_first, switch_on
 from bench_lamp.plan.selftest.walk_cards import pin_card
 from bench_lamp.plan.situation import Situation
 from bench_lamp.reason.logic_tests import LogicTest
@@ -16,19 +17,24 @@ from bench_lamp.units.words import opening
 def logic_card(situation: Situation, test: LogicTest) -> Card:
     """Ask for one test of the logic."""
     if test.kind == "probe":
-        return pin_card(situation, test.target, focus="", card_id="")
+        card = pin_card(situation, test.target, focus="", card_id="")
+        if situation.state.power.is_live:
+            return card
+        return switch_on(
+            situation, f"Switch on, then {card.title[:1].lower()}{card.title[1:]}", card.leads
+        )
     if test.kind in {"cells", "code"}:
         return _selftest(situation, test)
     chip = situation.profile.chip(test.target)
     assert chip is not None
     if test.kind == "tester":
-        return _tester(situation, chip)
+        return _tester(situation, test, chip)
     return _swap(situation, test, chip)
 
 
 def told_card(situation: Situation) -> Card | None:
     """Name what the board told, where nothing weighs it: on the shelf, or when that was stopped."""
-    bad = [i for i in items(situation) if i.status == "bad"]
+    bad = [i for i in items(situation) if i.is_bad]
     if not bad:
         return None
     return Card(
@@ -55,34 +61,30 @@ def _selftest(situation: Situation, test: LogicTest) -> Card:
 
 
 def _swap(situation: Situation, test: LogicTest, chip: Chip) -> Card:
-    is_donor = test.kind == "donor"
-    title = (
-        f"{chip.id} from the donor board, then run it again"
-        if is_donor
-        else f"Leave {chip.id} out, and run it again"
-    )
-    if situation.state.power.is_live:
-        return _off_first(situation, title)
+    title = f"{test_words(situation.profile, test)}, run it again"
+    is_live = situation.state.power.is_live
     where = [f"{chip.id}: {chip.place}" if chip.place else chip.id, effort_words(situation, chip)]
-    where += [situation.profile.donor] if is_donor else []
+    where += [situation.profile.donor] if test.kind == "donor" else []
     return Card(
         id="",
-        title=title,
+        title=f"Switch off, {title}" if is_live else opening(title),
         cautions=(*cautions.for_hands_in(situation), "Static: wrist to the frame. Mind pin 1."),
         leads=tuple(Lead(kind="hand", text=text) for text in where),
         choices=(
-            _told("1", "Still the same", chip, test.kind, "same"),
-            _told("2", "The symptom is gone", chip, test.kind, "gone"),
+            Choice(key="1", text="Confirm that it is off" if is_live
+                   else "Done: confirm that it is on again", command="power"),
+            _told("2", "Ran it again: still the same", chip, test.kind, "same"),
+            _told("3", "Ran it again: the symptom is gone", chip, test.kind, "gone"),
         ),
-    )
+    )  # fmt: skip
 
 
-def _tester(situation: Situation, chip: Chip) -> Card:
+def _tester(situation: Situation, test: LogicTest, chip: Chip) -> Card:
     if situation.state.power.is_live:
-        return _off_first(situation, f"{chip.id} into the chip tester")
+        return off_first(situation, test_words(situation.profile, test))
     return Card(
         id="",
-        title=f"{chip.id} into the chip tester",
+        title=opening(test_words(situation.profile, test)),
         cautions=cautions.for_hands_in(situation),
         leads=(Lead(kind="hand", text=f"{chip.id}: {chip.place}" if chip.place else chip.id),
                Lead(kind="hand", text=effort_words(situation, chip))),
@@ -96,14 +98,3 @@ def _tester(situation: Situation, chip: Chip) -> Card:
 def _told(key: str, text: str, chip: Chip, how: str, result: str) -> Choice:
     body = PartTried(part=chip.id, how=how, result=result)  # type: ignore[arg-type]
     return Choice(key=key, text=text, log=(body,))
-
-
-def _off_first(situation: Situation, title: str) -> Card:
-    return Card(
-        id="",
-        title=f"Switch off, then: {title[:1].lower()}{title[1:]}"
-        if title.startswith("Leave")
-        else f"Switch off, then: {title}",
-        cautions=cautions.for_hands_in(situation),
-        choices=(Choice(key="1", text="Confirm that it is off", command="power"),),
-    )

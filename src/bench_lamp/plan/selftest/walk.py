@@ -94,7 +94,7 @@ def after(situation: Situation, item: Item, cell: str) -> str:
 def beside(situation: Situation, item: Item, cell: str, down: int, along: int) -> str:
     """Return the cell that an arrow key goes to; the same one at the edge.
 
-    Memory and matrices go by row and column, displays by display and digit, lists by entry.
+    Memory and matrices go by row and column, displays as they are drawn, lists by entry.
     """
     rows = grid_rows(situation, item)
     place = next(
@@ -124,9 +124,18 @@ def grid_rows(situation: Situation, item: Item) -> tuple[tuple[str, ...], ...]:
             for r in range(1, len(test.rows) + 1)
         )
     if isinstance(test, MemoryTest | DisplayTest):
-        heads = dict.fromkeys(c.partition(".")[0] for c in item.cells)
-        return tuple(tuple(c for c in item.cells if c.partition(".")[0] == h) for h in heads)
+        heads = list(dict.fromkeys(c.partition(".")[0] for c in item.cells))
+        across = displays_across(test) if isinstance(test, DisplayTest) else 1
+        return tuple(
+            tuple(c for c in item.cells if c.partition(".")[0] in heads[first : first + across])
+            for first in range(0, len(heads), across)
+        )
     return tuple((cell,) for cell in item.cells)
+
+
+def displays_across(test: DisplayTest) -> int:
+    """Return how many displays are drawn beside each other."""
+    return min(2, len(test.displays))
 
 
 def cell_name(situation: Situation, item: Item, cell: str) -> str:

@@ -1,29 +1,25 @@
 """Cards that walk through cells: matrices, coils, sounds, memory, displays, pins, settings."""
 
 from bench_lamp.board.self_tests import MatrixTest, SelfTest, SettingsTest
-from bench_lamp.journal.logic_events import CellsMarked, PinProbed, RoundBegun, SelfTestSeen
+from bench_lamp.journal.logic_events import CellsMarked, PinProbed, SelfTestSeen
 from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice, Entry, Lead, Outcome
 from bench_lamp.plan.selftest.items import Item, current_cell, does_not_run
 from bench_lamp.plan.selftest.patterns import keepers, pattern_words
 from bench_lamp.plan.selftest.standing import cells_now, code_now, pin_of
+from bench_lamp.plan.selftest.told_cards import item_done
 from bench_lamp.plan.selftest.walk import MARKS, after, cell_name, marks_for
 from bench_lamp.plan.situation import Situation
 from bench_lamp.units.words import opening
 
 #: Draft that asks which cell showed in place of the one that was worked.
 SHOWED = "showed"
-NO_PROOF = "Nothing here speaks against any part; it is no proof of what it did not try."
 
 
-def onward(*, is_bad: bool) -> Choice:
-    """Return the way on from a test that is done."""
-    if is_bad:
-        return Choice(key="1", text="Trace it", go="trace")
-    return Choice(key="1", text="Next test", go="selftest")
-
-
-def _how(test: SelfTest) -> tuple[Lead, ...]:
+def how(test: SelfTest | None) -> tuple[Lead, ...]:
+    """Say how a test is run, and where it shows; nothing for what is no test of its own."""
+    if test is None:
+        return ()
     return tuple(Lead(kind="hand", text=text) for text in (test.how, test.place) if text)
 
 
@@ -62,7 +58,7 @@ def walk_card(situation: Situation, item: Item) -> Card:
         title=f"{verb.get(item.kind, 'Try')} {cell_name(situation, item, cell)}",
         effort=f"{left} to go",
         cautions=hurts,
-        leads=_how(test),
+        leads=how(test),
         choices=choices,
         why_heading="Mind",
         why=_mind(test, cell),
@@ -112,23 +108,6 @@ def _showed(situation: Situation, item: Item, cell: str) -> Card:
     )  # fmt: skip
 
 
-def item_done(situation: Situation, item: Item) -> Card:
-    """Say what an item came to, and offer another round."""
-    bad = item.bad > 0
-    return Card(
-        id=f"selftest-told:{item.id}",
-        kind=item.name,
-        title="All marked: none bad" if not bad else f"{item.bad} bad",
-        choices=(
-            onward(is_bad=bad),
-            Choice(key="2", text="Run it once more", log=(RoundBegun(test=item.id),), focus=item.id),
-        ),
-        why_heading="What it says",
-        why=pattern_words(situation, item) or (NO_PROOF,),
-        can_skip=False,
-    )  # fmt: skip
-
-
 # Memory, displays.
 
 
@@ -145,7 +124,7 @@ def memory_card(situation: Situation, item: Item) -> Card:
         kind=item.name,
         title="Which chips does it name?",
         effort=f"about {test.seconds:g}\u202fs",
-        leads=_how(test),
+        leads=how(test),
         entry=Entry(
             kind="text", field="memory", hint="C, or C L, or ok" if letters else "1.3, or ok"
         ),
@@ -174,7 +153,7 @@ def displays_card(situation: Situation, item: Item) -> Card:
         title=opening(f"{cell_name(situation, item, cell)}: all lit?"),
         effort=f"{len(item.cells) - item.done} to go",
         cautions=cautions.for_hands_in(situation) if not situation.state.power.is_live else (),
-        leads=_how(test),
+        leads=how(test),
         entry=Entry(kind="text", field="digit", hint="Enter: all lit · g · all · =0"),
         outcomes=(
             Outcome(reads="g", means="that segment is dark (a top, on to f; g middle)"),
@@ -212,7 +191,7 @@ def pin_card(situation: Situation, name: str, *, focus: str, card_id: str) -> Ca
     return Card(
         id=card_id,
         kind="Logic probe",
-        title=f"{part} pin {number}, {pin.name}",
+        title=f"Probe {part} pin {number}, {pin.name}",
         effort="about 16\u202fs",
         cautions=(cautions.LIVE,) if situation.state.power.is_live else (),
         leads=(
@@ -243,7 +222,7 @@ def settings_card(situation: Situation, item: Item) -> Card:
             kind=item.name,
             title="Are the settings still there after a start?",
             effort=f"about {test.seconds:g}\u202fs",
-            leads=_how(test),
+            leads=how(test),
             choices=tuple(
                 Choice(key=key, text=text, log=(SelfTestSeen(test=test.id, code=code),), focus=item.id)
                 for key, text, code in (("1", "Kept", "kept"), ("2", "Lost at each start", "lost"))
@@ -259,7 +238,7 @@ def settings_card(situation: Situation, item: Item) -> Card:
         kind="To be set again",
         title=opening(cell),
         effort=f"{len(item.cells) - item.done} to go",
-        leads=_how(test),
+        leads=how(test),
         choices=(
             Choice(key="1", text="Set", log=(CellsMarked(test=item.id, cells=(cell,), mark="done"),),
                    focus=after(situation, item, cell)),

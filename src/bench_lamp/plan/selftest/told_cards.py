@@ -1,0 +1,66 @@
+"""What a test came to, once all of it is marked: what is bad, where it lies, and the way on."""
+
+from bench_lamp.board.self_tests import MemoryTest, StepsTest
+from bench_lamp.journal.logic_events import RoundBegun
+from bench_lamp.plan.card import Card, Choice, Lead
+from bench_lamp.plan.selftest.items import Item, cell_short
+from bench_lamp.plan.selftest.logic_words import part_place
+from bench_lamp.plan.selftest.patterns import pattern_words
+from bench_lamp.plan.selftest.standing import GOOD_MARKS, cells_now
+from bench_lamp.plan.situation import Situation
+from bench_lamp.units.words import opening
+
+#: Bad cells that a title names; more are counted.
+NAMED = 2
+NO_PROOF = "Nothing here speaks against any part; it is no proof of what it did not try."
+
+
+def onward(*, is_bad: bool) -> Choice:
+    """Return the way on from a test that is done."""
+    if is_bad:
+        return Choice(key="1", text="Trace it", go="trace")
+    return Choice(key="1", text="Next test", go="selftest")
+
+
+def item_done(situation: Situation, item: Item) -> Card:
+    """Say what an item came to, and offer another round."""
+    bad = item.bad > 0
+    return Card(
+        id=f"selftest-told:{item.id}",
+        kind=item.name,
+        title="All marked: none bad" if not bad else _bad_words(situation, item),
+        leads=tuple(
+            Lead(kind="hand", text=part_place(situation.profile, part))
+            for part in _bad_parts(situation, item)[:3]
+        ),
+        choices=(
+            onward(is_bad=bad),
+            Choice(key="2", text="Run it once more", log=(RoundBegun(test=item.id),), focus=item.id),
+        ),
+        why_heading="What it says",
+        why=pattern_words(situation, item) or (NO_PROOF,),
+        can_skip=False,
+    )  # fmt: skip
+
+
+def _bad_cells(situation: Situation, item: Item) -> list[str]:
+    marks = cells_now(situation, item.id)
+    return [c for c in item.cells if c in marks and marks[c].mark not in GOOD_MARKS]
+
+
+def _bad_words(situation: Situation, item: Item) -> str:
+    test = situation.profile.self_test(item.id)
+    named = [cell_short(test, cell) for cell in _bad_cells(situation, item)]
+    if not named:
+        return opening(item.words)
+    return f"{', '.join(named)} bad" if len(named) <= NAMED else f"{len(named)} of {item.done} bad"
+
+
+def _bad_parts(situation: Situation, item: Item) -> list[str]:
+    """Return the parts that bad cells stand for: memory chips, and what a step drives."""
+    test = situation.profile.self_test(item.id)
+    cells = _bad_cells(situation, item)
+    if isinstance(test, MemoryTest):
+        return [cell_short(test, cell) for cell in cells]
+    steps = test.steps if isinstance(test, StepsTest) else ()
+    return list(dict.fromkeys(part for s in steps if s.id in cells for part in s.parts))
