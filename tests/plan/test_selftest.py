@@ -661,6 +661,9 @@ def test_a_pair_is_found_however_it_was_read(judged):
         assert judged("R1", *files) == [("R1", "good", how), ("R2", "good", how)]
     spoilt = bytes([two[0] ^ 1, *two[1:]])
     assert [v for _, v, _ in judged("R1", one + spoilt)] == ["good", "wrong"]
+    assert all(
+        "image of R4" in text for *_, text in judged("R1", judged.data["R4"], judged.data["R4"])
+    )
 
 
 def test_two_pieces_of_one_image_are_joined_however_they_were_cut(judged):

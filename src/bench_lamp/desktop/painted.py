@@ -15,6 +15,8 @@ class Painted(QWidget):
 
     #: Name of the row that was clicked.
     picked = Signal(str)
+    #: The content became higher or lower.
+    grown = Signal()
 
     def __init__(self, look: Look, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -38,6 +40,7 @@ class Painted(QWidget):
         if int(height) != self.content_height:
             self.content_height = int(height)
             self.updateGeometry()
+            self.grown.emit()
 
     def line(
         self, painter: QPainter, box: QRectF, text: str, step: tuple[float, int], token: str, *,

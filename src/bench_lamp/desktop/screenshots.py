@@ -188,8 +188,9 @@ def _matrix(bench: Bench) -> None:
 
 
 def _displays(bench: Bench) -> None:
+    """The pair of players 1 and 2 lacks a segment; player 3 is whole so far."""
     bench.session.look_at("displays")
-    for words in ("", "", "", "", "", "", "", "", "g", "", "=0"):
+    for words in ("g",) * 14 + ("",) * 4:
         bench.session.answer(words)
         _settle(bench)
 

@@ -40,6 +40,8 @@ class TraceSurface(Headed):
         self.told.picked.connect(self.picked)
         self._told_area = ClearScroll(look)
         self._told_area.setWidget(self.told)
+        # What it needs is known when it is painted, which is after the room was shared.
+        self.told.grown.connect(self._fit, Qt.ConnectionType.QueuedConnection)
         self._told_area.setVisible(False)
         self.heading = Words(look, 14, 600)
         self.note = Words(look, 13, 400, "dim", wrap=True)
@@ -75,8 +77,12 @@ class TraceSurface(Headed):
         row = self.look.px(29)
         strip = self.strip.sizeHint().height() if self.strip.isVisibleTo(self) else 0
         rest = self._head.sizeHint().height() + strip + 16
-        shown = self.tree if self.area.isVisibleTo(self) else self.told
-        room = self.height() - self.area.y() - rest - shown.content_height
+        layout = self.layout()
+        if layout is not None:
+            layout.activate()
+        is_tree = self.area.isVisibleTo(self)
+        shown, area = (self.tree, self.area) if is_tree else (self.told, self._told_area)
+        room = self.height() - area.y() - rest - shown.content_height
         least = self.list.unfolded_height + row if self.list.is_unfolded else row * LEAST_ROWS
         wanted = min(self.list.content_height, max(room, least))
         self._list_area.setFixedHeight(max(wanted, min(least, self.list.content_height)))

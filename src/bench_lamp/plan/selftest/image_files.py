@@ -34,25 +34,31 @@ def judge_files(profile: Profile, image_id: str, paths: Sequence[Path]) -> tuple
     name = " + ".join(path.name for path in paths)
     data = [read_image(path) for path in paths]
     if odd is not None and sum(map(len, data)) == image.size + odd.size:
-        return _pair(image, odd, name, data)
-    if len(data) == 2:
-        return (_joined(image, name, *data),)
-    return (_single(profile, image, name, data[0]),)
+        found = _pair(image, odd, name, data)
+    elif len(data) == 2:
+        found = (_joined(image, name, *data),)
+    else:
+        found = (_single(image, name, data[0]),)
+    return tuple(_with_twin(profile, judged) for judged in found)
 
 
-def _single(profile: Profile, image: RomImage, name: str, data: bytes) -> ImageJudged:
+def _with_twin(profile: Profile, judged: ImageJudged) -> ImageJudged:
+    """Say when it is right for another part: two parts or two files changed over."""
+    for image in profile.images:
+        if image.crc32.lower() == judged.crc32 and image.id != judged.image:
+            words = f"it is the image of {image.id}: parts or files changed over"
+            return replace(judged, text=_also(judged.text, words))
+    return judged
+
+
+def _single(image: RomImage, name: str, data: bytes) -> ImageJudged:
     times, rest = divmod(len(data), image.size)
     if times > 1 and not rest and data == data[: image.size] * times:
         found = _judged(image, name, data[: image.size])
         return replace(found, text=_also(found.text, f"read as a larger part, {times} times over"))
     if len(data) != image.size:
         raise _wrong_size(image, name, data)
-    found = _judged(image, name, data)
-    twin = next((i for i in profile.images if found.crc32 == i.crc32.lower() and i != image), None)
-    if twin is None:
-        return found
-    words = f"it is the image of {twin.id}: parts or files changed over"
-    return replace(found, text=_also(found.text, words))
+    return _judged(image, name, data)
 
 
 def _joined(image: RomImage, name: str, first: bytes, second: bytes) -> ImageJudged:

@@ -9,7 +9,6 @@ from bench_lamp.plan.selftest.items import Item, current_cell
 from bench_lamp.plan.selftest.standing import cells_now, lane_bits
 from bench_lamp.plan.selftest.told_cards import onward
 from bench_lamp.plan.situation import Situation
-from bench_lamp.units import exact
 from bench_lamp.units.words import opening
 
 #: Draft that asks for more pairs although every bit was tried.
@@ -104,7 +103,7 @@ def image_card(situation: Situation, item: Item) -> Card:
         leads=(Lead(kind="hand", text=_where(situation.profile, image)),),
         entry=Entry(kind="text", field="image", hint="path of the file"),
         why_heading="What it should be",
-        why=(*notes, f"{exact(image.size, 'B')}, CRC {image.crc32}." + _pair(image),
+        why=(*notes, f"{image.size} bytes, CRC-32 {image.crc32}." + _pair(image),
              "Binary, Intel HEX or S-record; two pieces as one.bin + two.bin. Files are only read."),
         runners=(Choice(key="Alt+f", text="choose a file …", command=f"open-image:{name}"),),
     )  # fmt: skip

@@ -187,7 +187,8 @@ def pin_card(situation: Situation, name: str, *, focus: str, card_id: str) -> Ca
     chip = situation.profile.chip(part)
     assert pin is not None
     assert chip is not None
-    item_marks = MARKS["pins"]
+    # What it should be is lit: Enter alone never logs something odd.
+    levels = sorted(MARKS["pins"], key=lambda m: m.word != pin.should)
     return Card(
         id=card_id,
         kind="Logic probe",
@@ -203,7 +204,7 @@ def pin_card(situation: Situation, name: str, *, focus: str, card_id: str) -> Ca
         choices=tuple(
             Choice(key=m.key, text=m.text, focus=focus,
                    log=(PinProbed(part=part, pin=int(number), level=m.word),))  # type: ignore[arg-type]
-            for m in item_marks
+            for m in levels
         ),
         why_heading="Why first" if pin.vital else "Why this",
         why=("Nothing runs: supply, clock and reset before any other chip is blamed.",)
