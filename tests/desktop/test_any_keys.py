@@ -7,6 +7,7 @@ from PySide6.QtCore import QPointF, Qt
 
 from bench_lamp.desktop.painted import Painted
 from bench_lamp.journal import fold
+from bench_lamp.journal.logic_events import CellsMarked, LaneRead, PinProbed, SelfTestSeen
 from bench_lamp.journal.reader import JournalReader
 from bench_lamp.plan.gates import gates
 from bench_lamp.plan.stages import STAGES, card_for
@@ -84,6 +85,14 @@ def unsafe(hands) -> str:
     return ""
 
 
+def told_while_off(before, after) -> list[str]:
+    """Return results of self-tests that were logged although the board was marked off."""
+    if before.power.is_live or after is None:
+        return []
+    new = [logged.event.body for logged in after.tape[len(before.tape) :]]
+    return [b.kind for b in new if isinstance(b, (SelfTestSeen, CellsMarked, PinProbed, LaneRead))]
+
+
 @pytest.mark.parametrize(
     ("job", "seed"),
     [
@@ -102,8 +111,11 @@ def test_any_keys_and_clicks_break_nothing_and_hurt_nobody(open_bench, qtbot, tm
     hands.session.open_job(job, "selftest" if seed > 5 else None)
     hands.settle()
     for _ in range(90):
+        before = hands.state
         done.append(act(hands, chance, qtbot))
         hands.settle()
+        if hands.session.job and done[-1] != "Ctrl+Shift+Z":
+            assert not told_while_off(before, hands.state), done[-12:]
         hands.window.grab()
         if not hands.session.job:
             hands.session.open_job(job, "selftest" if seed > 5 else None)

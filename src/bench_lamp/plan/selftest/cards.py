@@ -14,7 +14,6 @@ from bench_lamp.plan.selftest.standing import cells_now
 from bench_lamp.plan.selftest.walk import cell_name
 from bench_lamp.plan.selftest.walk_cards import (
     displays_card,
-    how,
     memory_card,
     pins_card,
     settings_card,
@@ -34,7 +33,7 @@ def selftest_card(situation: Situation) -> Card:
         return _all_told(situation)
     test = situation.profile.self_test(item.id)
     needs = _needs_first(situation, test) if not item.done else None
-    card = needs or on_first(situation, item, how(test)) or _CARDS[item.kind](situation, item)
+    card = needs or on_first(situation, item) or _CARDS[item.kind](situation, item)
     return replace(card, runners=(*card.runners, _ENOUGH)) if is_waiting(situation) else card
 
 

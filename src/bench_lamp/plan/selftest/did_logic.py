@@ -5,6 +5,7 @@ import re
 from bench_lamp.journal.logic_events import PartTried, PinProbed
 from bench_lamp.logic.levels import LEVELS
 from bench_lamp.plan.card import Accepted, Answer, Refused
+from bench_lamp.plan.power import live_question
 from bench_lamp.plan.situation import Situation
 
 _HOW = {"pulled": "pulled", "without": "pulled", "swapped": "donor", "donor": "donor"}
@@ -47,4 +48,7 @@ def _take_pin(situation: Situation, part: str, number: int, word: str) -> Answer
         return Refused(
             what=f"“{word[:16]}” is no level", mend="Write high, low, pulsing or floating."
         )
+    asked = live_question(situation)
+    if asked is not None:
+        return asked
     return Accepted(log=(PinProbed(part=part, pin=number, level=level),), focus="")  # type: ignore[arg-type]

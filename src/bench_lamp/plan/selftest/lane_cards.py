@@ -23,6 +23,11 @@ def lane_of(profile: Profile, item: str) -> Lane:
     return next(x for x in profile.lanes if x.id == item.partition(":")[2])
 
 
+def lane_how(lane: Lane) -> tuple[Lead, ...]:
+    """Say how a lane is written and read."""
+    return (Lead(kind="hand", text=lane.how),) if lane.how else ()
+
+
 def lane_card(situation: Situation, item: Item) -> Card:
     """Ask for write/read pairs, until every bit was written both ways."""
     lane = lane_of(situation.profile, item.id)
@@ -31,7 +36,7 @@ def lane_card(situation: Situation, item: Item) -> Card:
     if bits and not untried and not situation.draft.get(MORE):
         return _lane_told(item, lane, bits)
     trace = Choice(key="Alt+t", text="trace it", go="trace")
-    runners = (*((trace,) if any(b.is_bad for b in bits) else ()), _capture(lane))
+    runners = (*((trace,) if any(b.is_bad for b in bits) else ()), capture(lane))
     title = f"Write and read {lane.name}" if not bits else f"{lane.id}: {words_for(bits)}"
     why = [f"Bit 0 is {lane.lines[0]}. Hex, or binary of {len(lane.lines)} digits."]
     if untried:
@@ -44,7 +49,7 @@ def lane_card(situation: Situation, item: Item) -> Card:
         kind=lane.name,
         title=opening(title),
         effort=f"about {lane.seconds:g}\u202fs",
-        leads=(Lead(kind="hand", text=lane.how),) if lane.how else (),
+        leads=lane_how(lane),
         entry=Entry(kind="text", field="pairs", hint="00>00 FF>FF 55>55 AA>AA"),
         outcomes=() if bits else (
             Outcome(reads="always 1", means="stuck high: a short, or an output that fights"),
@@ -75,12 +80,13 @@ def _lane_told(item: Item, lane: Lane, bits: tuple[Bit, ...]) -> Card:
         ),
         why_heading="What it says",
         why=tuple(why) or ("Every bit came back both ways. That is no proof of its other inputs.",),
-        runners=(_capture(lane),),
+        runners=(capture(lane),),
         can_skip=False,
     )  # fmt: skip
 
 
-def _capture(lane: Lane) -> Choice:
+def capture(lane: Lane) -> Choice:
+    """Offer to read a lane from a file."""
     return Choice(
         key="Alt+f", text="read them from a capture file …", command=f"open-capture:{lane.id}"
     )

@@ -1,22 +1,34 @@
 """What a self-test needs of the power: on before it is asked, off before a chip comes out."""
 
+from dataclasses import replace
+
 from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice, Lead
 from bench_lamp.plan.selftest.items import Item, items
+from bench_lamp.plan.selftest.lane_cards import capture, lane_how, lane_of
 from bench_lamp.plan.selftest.standing import cells_now
 from bench_lamp.plan.selftest.walk import cell_name
+from bench_lamp.plan.selftest.walk_cards import how
 from bench_lamp.plan.situation import Situation
 
 #: Told with the board off, or by its very start: the answer asks whether it is live.
 NOT_GATED = frozenset({"images", "blinks", "beeps"})
 
 
-def on_first(situation: Situation, item: Item, leads: tuple[Lead, ...]) -> Card | None:
-    """Ask for the power before a test that says something only while the board runs."""
+def on_first(situation: Situation, item: Item) -> Card | None:
+    """Ask for the power before a test that says something only while the board runs.
+
+    A capture of a lane may have been taken before: it can be read all the same.
+    """
     is_told = item.status in {"good", "bad"}
     if situation.state.power.is_live or is_told or item.kind in NOT_GATED:
         return None
-    return switch_on(situation, f"Switch on for {item.name}", leads)
+    test = situation.profile.self_test(item.id)
+    card = switch_on(situation, f"Switch on for {item.name}", how(test) if test else ())
+    if item.kind != "lane":
+        return card
+    lane = lane_of(situation.profile, item.id)
+    return replace(card, leads=lane_how(lane), runners=(capture(lane),))
 
 
 def switch_on(situation: Situation, title: str, leads: tuple[Lead, ...]) -> Card:

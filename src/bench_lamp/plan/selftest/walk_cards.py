@@ -16,10 +16,8 @@ from bench_lamp.units.words import opening
 SHOWED = "showed"
 
 
-def how(test: SelfTest | None) -> tuple[Lead, ...]:
-    """Say how a test is run, and where it shows; nothing for what is no test of its own."""
-    if test is None:
-        return ()
+def how(test: SelfTest) -> tuple[Lead, ...]:
+    """Say how a test is run, and where it shows."""
     return tuple(Lead(kind="hand", text=text) for text in (test.how, test.place) if text)
 
 
