@@ -32,6 +32,8 @@ class PaintWaiter(QObject):
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         """Let pass; end the wait when this painting is done."""
         if event.type() == QEvent.Type.Paint and self._is_right():
+            # Once: a second ending would cut the next wait short.
+            self._is_right = lambda: False
             QTimer.singleShot(0, self._loop.quit)
         return False
 
