@@ -55,7 +55,8 @@ class Bench:
     _stopped: bool = field(default=False)
 
     def start_store(self) -> None:
-        """Open the journal for writing, in its own thread."""
+        """Open the journal for writing, in its own thread; the window stands by now."""
+        gc.enable()
         if not self._stopped and not self.thread.isRunning():
             self.thread.start()
             self.session.mind.wake()
