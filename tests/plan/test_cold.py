@@ -251,10 +251,10 @@ def test_a_shorted_coil_links_its_driver(cold_job):
 
 
 def test_switches_and_parts_without_a_marking(cold_job):
-    card = card_for("cold", cold_job.situation(focus="switch:S17"))
+    card = card_for("cold", cold_job.situation(focus="switch:SW1"))
     assert "C to NC must open" in card.why[1]
     cold_job.log(*card.choices[2].log)
-    assert item(cold_job.situation(), "switch:S17").is_bad
+    assert item(cold_job.situation(), "switch:SW1").is_bad
     taken = answer(cold_job, "unknown:part", "0.66 0.62 OL OL OL OL")
     assert taken.log[0].text.startswith("NPN transistor; 1 base")
     assert isinstance(answer(cold_job, "unknown:part", "0.6 OL"), Refused)

@@ -484,12 +484,12 @@ def test_lost_settings_point_at_battery_or_memory_and_what_to_set_again_is_a_lis
     press(nights, "2", "settings")
     assert status(nights)["settings"] == "bad"
     assert words(nights, "settings")[0].startswith(
-        "Lost at each start: BT1, settings battery; IC7, settings memory; S17, memory protect"
+        "Lost at each start: BT1, settings battery; IC7, settings memory; SW1, memory protect"
     )
     parts = think(
         None, nights.profile, facts_of(nights.state, nights.profile), LogicEngine.of(nights.profile)
     )
-    assert {s.block for s in parts.suspects[:3]} == {"BT1", "IC7", "S17"}
+    assert {s.block for s in parts.suspects[:3]} == {"BT1", "IC7", "SW1"}
     nights.log(PartReplaced(part="BT1", out="old", fitted="new"))
     assert facts_of(nights.state, nights.profile).logic == ()
     press(nights, "1", "settings")
