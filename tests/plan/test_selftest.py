@@ -490,6 +490,9 @@ def test_lost_settings_point_at_battery_or_memory_and_what_to_set_again_is_a_lis
         None, nights.profile, facts_of(nights.state, nights.profile), LogicEngine.of(nights.profile)
     )
     assert {s.block for s in parts.suspects[:3]} == {"BT1", "IC7", "SW1"}
+    card = card_for("selftest", nights.situation(focus="settings"))
+    assert (card.title, card.choices[0].go) == ("Lost at each start", "trace")
+    assert [lead.text.partition(":")[0] for lead in card.leads] == ["BT1", "IC7", "SW1"]
     nights.log(PartReplaced(part="BT1", out="old", fitted="new"))
     assert facts_of(nights.state, nights.profile).logic == ()
     press(nights, "1", "settings")

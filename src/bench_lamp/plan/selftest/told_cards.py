@@ -1,6 +1,6 @@
 """What a test came to, once all of it is marked: what is bad, where it lies, and the way on."""
 
-from bench_lamp.board.self_tests import MemoryTest, StepsTest
+from bench_lamp.board.self_tests import MemoryTest, SettingsTest, StepsTest
 from bench_lamp.journal.logic_events import RoundBegun
 from bench_lamp.plan.card import Card, Choice, Lead
 from bench_lamp.plan.selftest.items import Item, cell_short
@@ -35,12 +35,33 @@ def item_done(situation: Situation, item: Item) -> Card:
         ),
         choices=(
             onward(is_bad=bad),
-            Choice(key="2", text="Run it once more", log=(RoundBegun(test=item.id),), focus=item.id),
+            _once_more(item),
         ),
         why_heading="What it says",
         why=pattern_words(situation, item) or (NO_PROOF,),
         can_skip=False,
     )  # fmt: skip
+
+
+def settings_lost(situation: Situation, item: Item, test: SettingsTest) -> Card:
+    """Settings that do not last: what keeps them comes first, setting them again afterwards."""
+    return Card(
+        id=f"selftest-told:{item.id}",
+        kind=item.name,
+        title="Lost at each start",
+        leads=tuple(
+            Lead(kind="hand", text=part_place(situation.profile, part)) for part in test.kept_by[:3]
+        ),
+        choices=(onward(is_bad=True), _once_more(item)),
+        why_heading="What it says",
+        why=("A leak of the battery eats what lies around it: look there first.",
+             "What is to be set again is asked when they last."),
+        can_skip=False,
+    )  # fmt: skip
+
+
+def _once_more(item: Item) -> Choice:
+    return Choice(key="2", text="Run it once more", log=(RoundBegun(test=item.id),), focus=item.id)
 
 
 def _bad_cells(situation: Situation, item: Item) -> list[str]:

@@ -4,10 +4,10 @@ from bench_lamp.board.self_tests import MatrixTest, SelfTest, SettingsTest
 from bench_lamp.journal.logic_events import CellsMarked, PinProbed, SelfTestSeen
 from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice, Entry, Lead, Outcome
-from bench_lamp.plan.selftest.items import Item, current_cell, does_not_run
-from bench_lamp.plan.selftest.patterns import keepers, pattern_words
+from bench_lamp.plan.selftest.items import Item, current_cell, does_not_run, focus_of
+from bench_lamp.plan.selftest.patterns import keepers
 from bench_lamp.plan.selftest.standing import cells_now, code_now, pin_of
-from bench_lamp.plan.selftest.told_cards import item_done
+from bench_lamp.plan.selftest.told_cards import item_done, settings_lost
 from bench_lamp.plan.selftest.walk import MARKS, after, cell_name, marks_for
 from bench_lamp.plan.situation import Situation
 from bench_lamp.units.words import opening
@@ -227,8 +227,10 @@ def settings_card(situation: Situation, item: Item) -> Card:
                 for key, text, code in (("1", "Kept", "kept"), ("2", "Lost at each start", "lost"))
             ),
             why_heading="What keeps them",
-            why=(f"{keepers(situation, test)}. A leak of the battery eats what lies around it: look there first.",),
+            why=(f"{keepers(situation, test)}.",),
         )  # fmt: skip
+    if item.status == "bad" and not focus_of(situation)[1]:
+        return settings_lost(situation, item, test)
     cell = current_cell(situation, item)
     if not cell:
         return item_done(situation, item)
@@ -245,5 +247,5 @@ def settings_card(situation: Situation, item: Item) -> Card:
                    focus=after(situation, item, cell)),
         ),
         why_heading="",
-        why=pattern_words(situation, item),
+        why=(),
     )  # fmt: skip
