@@ -76,7 +76,7 @@ class LeadRow(_Flowing):
         painter.setBrush(look.colour("paper"))
         if fill:
             painter.setBrush(QColor(fill))
-        if self.lead.kind == "hand":
+        if self.lead.kind in {"hand", "how", "check"}:
             painter.setBrush(look.colour("ink dim"))
             painter.setPen(Qt.PenStyle.NoPen)
             painter.drawPolygon(_arrow(plug))

@@ -138,6 +138,10 @@ class TellCanvas(Painted):
             lower = room.adjusted(0, room.height() * 0.5, 0, 0)
             self.line(painter, lower, cell.note, (13, 500), "dim", names=True, flags=CENTRE)
             return
+        beside = int(room.width() - 2 * size)
+        if cell.shape and look.wrapped_height(cell.label, (12, 600), beside) > look.px(20):
+            # A name of two lines gives way to the mark in its corner.
+            room = room.adjusted(0, 0, -size, 0)
         self._label(painter, room, cell.label, 600 if cell.is_here or is_bad else 500, ink)
 
     def _label(self, painter: QPainter, room: QRectF, text: str, weight: int, ink: str) -> None:

@@ -7,7 +7,7 @@ from typing import Literal
 from bench_lamp.board.profile import MeterMode
 from bench_lamp.journal.events import Body, Stage
 
-LeadKind = Literal["red", "black", "meter", "hand"]
+LeadKind = Literal["red", "black", "meter", "hand", "how", "check"]
 EntryKind = Literal["reading", "text"]
 
 

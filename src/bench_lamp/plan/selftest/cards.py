@@ -97,7 +97,7 @@ def _needs_first(situation: Situation, test: SelfTest | None) -> Card | None:
         id=f"selftest-needs:{test.id}",
         kind="First, or a good board fails",
         title=f"Before {test.name}",
-        leads=tuple(Lead(kind="hand", text=need.text) for need in test.needs),
+        leads=tuple(Lead(kind="check", text=need.text) for need in test.needs),
         choices=(
             Choice(key="1", text="All of it is so", log=(met,), focus=focus),
             Choice(key="2", text="It can’t be: test all the same", focus=focus,

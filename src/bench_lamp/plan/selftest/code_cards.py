@@ -9,6 +9,7 @@ from bench_lamp.plan.selftest.items import Item, code_words
 from bench_lamp.plan.selftest.logic_words import part_place
 from bench_lamp.plan.selftest.standing import code_now
 from bench_lamp.plan.selftest.told_cards import onward
+from bench_lamp.plan.selftest.walk_cards import how
 from bench_lamp.plan.situation import Situation
 from bench_lamp.units.words import opening
 
@@ -46,7 +47,7 @@ def boot_card(situation: Situation, item: Item) -> Card:
         kind=item.name,
         title=f"Count the {noun}s" if found is None else f"Tapped: {_taps_words(found)}",
         effort=f"about {test.seconds:g}\u202fs",
-        leads=tuple(Lead(kind="hand", text=text) for text in (test.how, test.place) if text),
+        leads=how(test),
         entry=Entry(kind="text", field="code", hint="Space in time with it · 3 · 2-3 · on · off",
                     prefill=found.code if found else "", taps=True),
         why_heading="What that would say" if found else "By hand or by ear",
@@ -130,7 +131,7 @@ def program_card(situation: Situation, item: Item) -> Card:
         title="What does it show?",
         effort=f"about {test.seconds:g}\u202fs",
         cautions=("Power off before a chip goes in or out.",) if test.socket else (),
-        leads=tuple(Lead(kind="hand", text=text) for text in (test.how, test.place) if text),
+        leads=how(test),
         entry=Entry(kind="text", field="program", hint=f"{test.good}, or the letter",
                     options=(test.good, *(c.code for c in test.codes))),
         why_heading="",

@@ -25,7 +25,7 @@ def lane_of(profile: Profile, item: str) -> Lane:
 
 def lane_how(lane: Lane) -> tuple[Lead, ...]:
     """Say how a lane is written and read."""
-    return (Lead(kind="hand", text=lane.how),) if lane.how else ()
+    return (Lead(kind="how", text=lane.how),) if lane.how else ()
 
 
 def lane_card(situation: Situation, item: Item) -> Card:
@@ -106,7 +106,7 @@ def image_card(situation: Situation, item: Item) -> Card:
         title=f"Open the image of {image.id}",
         effort=f"{len(item.cells) - item.done} to go",
         cautions=("Off before a chip comes out. Static: wrist to the frame.",),
-        leads=(Lead(kind="hand", text=_where(situation.profile, image)),),
+        leads=(Lead(kind="how", text=_where(situation.profile, image)),),
         entry=Entry(kind="text", field="image", hint="path of the file"),
         why_heading="What it should be",
         why=(*notes, f"{image.size} bytes, CRC-32 {image.crc32}." + _pair(image),

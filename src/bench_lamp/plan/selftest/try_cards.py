@@ -6,7 +6,7 @@ from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice, Lead
 from bench_lamp.plan.selftest.coverage import effort_words
 from bench_lamp.plan.selftest.items import items
-from bench_lamp.plan.selftest.logic_words import test_words
+from bench_lamp.plan.selftest.logic_words import part_place, test_words
 from bench_lamp.plan.selftest.power_first import off_first, switch_on
 from bench_lamp.plan.selftest.walk_cards import pin_card
 from bench_lamp.plan.situation import Situation
@@ -55,7 +55,7 @@ def _selftest(situation: Situation, test: LogicTest) -> Card:
     return Card(
         id="",
         title=opening(words),
-        leads=(Lead(kind="hand", text=how),) if how else (),
+        leads=(Lead(kind="how", text=how),) if how else (),
         choices=(Choice(key="1", text="Do it now", go="selftest", focus=test.target),),
     )
 
@@ -63,13 +63,12 @@ def _selftest(situation: Situation, test: LogicTest) -> Card:
 def _swap(situation: Situation, test: LogicTest, chip: Chip) -> Card:
     title = f"{test_words(situation.profile, test)}, run it again"
     is_live = situation.state.power.is_live
-    where = [f"{chip.id}: {chip.place}" if chip.place else chip.id, effort_words(situation, chip)]
-    where += [situation.profile.donor] if test.kind == "donor" else []
+    donor = Lead(kind="hand", text=situation.profile.donor)
     return Card(
         id="",
         title=f"Switch off, {title}" if is_live else opening(title),
         cautions=(*cautions.for_hands_in(situation), "Static: wrist to the frame. Mind pin 1."),
-        leads=tuple(Lead(kind="hand", text=text) for text in where),
+        leads=(*_place(situation, chip), *((donor,) if test.kind == "donor" else ())),
         choices=(
             Choice(key="1", text="Confirm that it is off" if is_live
                    else "Done: confirm that it is on again", command="power"),
@@ -86,13 +85,19 @@ def _tester(situation: Situation, test: LogicTest, chip: Chip) -> Card:
         id="",
         title=opening(test_words(situation.profile, test)),
         cautions=cautions.for_hands_in(situation),
-        leads=(Lead(kind="hand", text=f"{chip.id}: {chip.place}" if chip.place else chip.id),
-               Lead(kind="hand", text=effort_words(situation, chip))),
+        leads=_place(situation, chip),
         choices=(
             _told("1", "Passes: no proof that it is good", chip, "tester", "pass"),
             _told("2", "Fails: as good as proof", chip, "tester", "fail"),
         ),
     )  # fmt: skip
+
+
+def _place(situation: Situation, chip: Chip) -> tuple[Lead, ...]:
+    return (
+        Lead(kind="hand", text=part_place(situation.profile, chip.id)),
+        Lead(kind="how", text=effort_words(situation, chip)),
+    )
 
 
 def _told(key: str, text: str, chip: Chip, how: str, result: str) -> Choice:

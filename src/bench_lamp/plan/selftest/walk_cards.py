@@ -18,7 +18,8 @@ SHOWED = "showed"
 
 def how(test: SelfTest) -> tuple[Lead, ...]:
     """Say how a test is run, and where it shows."""
-    return tuple(Lead(kind="hand", text=text) for text in (test.how, test.place) if text)
+    found = (Lead(kind="how", text=test.how), Lead(kind="hand", text=test.place))
+    return tuple(lead for lead in found if lead.text)
 
 
 def walk_card(situation: Situation, item: Item) -> Card:
