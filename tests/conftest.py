@@ -125,7 +125,7 @@ def hunted(engine):
     from dataclasses import replace
 
     from bench_lamp.plan.facts import facts_of
-    from bench_lamp.plan.thinking import history, think
+    from bench_lamp.plan.trace.thinking import history, think
 
     def make(job: Job, **more: object) -> Situation:
         facts = facts_of(job.state)

@@ -1,6 +1,6 @@
 """The whole cold round through the real window: every kind of check, by keys and by the meter."""
 
-from bench_lamp.plan.cold_items import cold_items, cold_stops, progress
+from bench_lamp.plan.cold.items import cold_items, cold_stops, progress
 
 
 def answer(hands, item) -> None:

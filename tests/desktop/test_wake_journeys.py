@@ -4,7 +4,7 @@ from PySide6.QtCore import Qt
 
 from bench_lamp.desktop.app import build
 from bench_lamp.desktop.look import load_fonts
-from bench_lamp.plan.cold_items import cold_items
+from bench_lamp.plan.cold.items import cold_items
 from bench_lamp.plan.gates import gates, is_awake
 
 

@@ -17,8 +17,8 @@ from bench_lamp.journal.events import (
     Swept,
 )
 from bench_lamp.plan.card import Accepted, Refused
-from bench_lamp.plan.cold_items import cold_items, cold_stops, current_item, progress
-from bench_lamp.plan.cold_picture import cold_picture
+from bench_lamp.plan.cold.items import cold_items, cold_stops, current_item, progress
+from bench_lamp.plan.cold.picture import cold_picture
 from bench_lamp.plan.discharge import charges, discharge_s
 from bench_lamp.plan.power import power_card
 from bench_lamp.plan.stages import card_for, take

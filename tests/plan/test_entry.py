@@ -5,7 +5,7 @@ import pytest
 from bench_lamp.journal.events import MainsSeen, PowerConfirmed, ReadingTaken
 from bench_lamp.plan.card import Accepted, Asked, Entry, Refused
 from bench_lamp.plan.entry import preview, take_reading
-from bench_lamp.plan.live import live_words
+from bench_lamp.plan.trace.live import live_words
 
 DC = Entry(kind="reading", unit="V", target="A", mode="dc V")
 LAMPS = Entry(kind="reading", unit="V", target="C", mode="dc V")

@@ -3,12 +3,12 @@
 import pytest
 
 from bench_lamp.journal.events import ActionDone, Complaint, GateMarked, MainsSeen, PartReplaced
-from bench_lamp.plan.cold_items import cold_items
+from bench_lamp.plan.cold.items import cold_items
 from bench_lamp.plan.gates import gates
 from bench_lamp.plan.house_rules import RULES, chosen, rules_card
 from bench_lamp.plan.rails import in_order
 from bench_lamp.plan.stages import STAGES, card_for, suggested
-from bench_lamp.plan.wake_readings import limiter_words, load_words
+from bench_lamp.plan.wake.readings import limiter_words, load_words
 
 CHOICES = [(r.key, o.name) for r in RULES for o in r.options[1:]]
 

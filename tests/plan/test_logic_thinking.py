@@ -22,8 +22,8 @@ from bench_lamp.plan.selftest.logic_words import fault_name, label_words, part_n
 from bench_lamp.plan.selftest.suspect_picture import picture_of_suspect
 from bench_lamp.plan.situation import Situation
 from bench_lamp.plan.stages import card_for
-from bench_lamp.plan.suspects_view import suspects_view
-from bench_lamp.plan.thinking import history, think
+from bench_lamp.plan.trace.suspects_view import suspects_view
+from bench_lamp.plan.trace.thinking import history, think
 from bench_lamp.reason.branch import ELSEWHERE
 from bench_lamp.reason.dictionary import build_dictionary
 from bench_lamp.reason.engine import Engine

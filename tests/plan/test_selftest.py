@@ -45,7 +45,7 @@ from bench_lamp.plan.selftest.walk import beside
 from bench_lamp.plan.situation import Situation
 from bench_lamp.plan.stages import card_for, path, suggested, take
 from bench_lamp.plan.tape import tape
-from bench_lamp.plan.thinking import think
+from bench_lamp.plan.trace.thinking import think
 from bench_lamp.reason.logic_engine import LogicEngine
 from bench_lamp.report import make_sheet
 

@@ -22,7 +22,7 @@ from bench_lamp.plan.selftest.pictures import picture
 from bench_lamp.plan.situation import Situation
 from bench_lamp.plan.stages import card_for, path, suggested
 from bench_lamp.plan.tape import tape
-from bench_lamp.plan.thinking import think
+from bench_lamp.plan.trace.thinking import think
 from bench_lamp.reason.logic_engine import LogicEngine
 from bench_lamp.report import make_sheet
 

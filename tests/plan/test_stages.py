@@ -19,11 +19,11 @@ from bench_lamp.journal.events import (
 )
 from bench_lamp.plan import prove, rails
 from bench_lamp.plan.card import Accepted, Refused
-from bench_lamp.plan.fuse_map import suggested_parts
 from bench_lamp.plan.intake import current_question, read_finding, rows
 from bench_lamp.plan.mains import check_mains
 from bench_lamp.plan.power import power_card
 from bench_lamp.plan.stages import card_for, path, suggested, take
+from bench_lamp.plan.trace.fuse_map import suggested_parts
 
 
 def answered(job, *, selector="230 V", sticker="230 V", fuse="3 A slow"):

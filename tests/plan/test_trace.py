@@ -15,13 +15,14 @@ from bench_lamp.plan import prove
 from bench_lamp.plan.card import Accepted, Refused
 from bench_lamp.plan.facts import facts_of, fitted_profile, set_aside
 from bench_lamp.plan.handback import open_ends
-from bench_lamp.plan.live import live_words
 from bench_lamp.plan.probe import figure, leads, net_title, span
 from bench_lamp.plan.stages import card_for, path, suggested, take
-from bench_lamp.plan.suspects_view import suspects_view
-from bench_lamp.plan.trace import lit_try, suspect_rows
-from bench_lamp.plan.tree import block_facts, tree_picture
-from bench_lamp.plan.tree_layout import lay_out
+from bench_lamp.plan.trace.cards import lit_try
+from bench_lamp.plan.trace.live import live_words
+from bench_lamp.plan.trace.suspects import suspect_rows
+from bench_lamp.plan.trace.suspects_view import suspects_view
+from bench_lamp.plan.trace.tree import block_facts, tree_picture
+from bench_lamp.plan.trace.tree_layout import lay_out
 from bench_lamp.reason.menu import OFF, Test
 from bench_lamp.units import percent
 

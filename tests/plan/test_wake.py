@@ -18,9 +18,9 @@ from bench_lamp.journal.events import (
     ReadingTaken,
 )
 from bench_lamp.plan.gates import current_gate, gates, is_awake, off_for_wake, wake_stops
-from bench_lamp.plan.loads import dummy_load, series_lamp
 from bench_lamp.plan.stages import STAGES, card_for, path, suggested, take
-from bench_lamp.plan.wake_readings import limiter_words, load_words
+from bench_lamp.plan.wake.loads import dummy_load, series_lamp
+from bench_lamp.plan.wake.readings import limiter_words, load_words
 from bench_lamp.units import Band
 
 

@@ -12,8 +12,8 @@ from bench_lamp.circuit.faults import faults_of
 from bench_lamp.plan.card import Accepted
 from bench_lamp.plan.fault_words import fault_short, fault_title, remedy, remedy_title
 from bench_lamp.plan.measuring import request_for, shown_text, toned
-from bench_lamp.plan.mending import undecided_card
 from bench_lamp.plan.stages import card_for
+from bench_lamp.plan.trace.mending import undecided_card
 from bench_lamp.units import parse_quantity, percent
 
 

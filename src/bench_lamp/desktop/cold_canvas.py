@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from bench_lamp.desktop.glyphs import draw_glyph
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.painted import Painted
-from bench_lamp.plan.cold_picture import (
+from bench_lamp.plan.cold.picture import (
     ChargePicture,
     ChipPicture,
     ColdPicture,

@@ -9,8 +9,8 @@ from bench_lamp.desktop.glyphs import draw_glyph
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.painted import Painted
 from bench_lamp.desktop.surfaces import Headed
-from bench_lamp.plan.cold_items import KNOBS, ColdItem, cold_items, current_item, progress
-from bench_lamp.plan.cold_picture import cold_picture
+from bench_lamp.plan.cold.items import KNOBS, ColdItem, cold_items, current_item, progress
+from bench_lamp.plan.cold.picture import cold_picture
 from bench_lamp.plan.situation import Situation
 
 EMPTY = (

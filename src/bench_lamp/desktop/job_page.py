@@ -168,7 +168,7 @@ class JobPage(QWidget):
         if not text:
             self.card.tell("", "", "")
             return
-        from bench_lamp.plan.live import live_words
+        from bench_lamp.plan.trace.live import live_words
 
         verdict, word, rest = live_words(situation, card.entry, text)
         self.card.tell(verdict, word, rest)
@@ -245,7 +245,7 @@ class JobPage(QWidget):
         if situation.replay is not None:
             self._session.replay_at(situation.replay + step)
             return
-        from bench_lamp.plan.tree_layout import lay_out
+        from bench_lamp.plan.trace.tree_layout import lay_out
 
         names = [p.block.id for p in lay_out(situation.profile).places]
         if names:

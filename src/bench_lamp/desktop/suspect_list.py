@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QWidget
 
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.painted import Painted
-from bench_lamp.plan.suspects_view import SuspectsView, SuspectView
+from bench_lamp.plan.trace.suspects_view import SuspectsView, SuspectView
 
 SLIDE_MS = 200
 RIGHT = int(Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight)

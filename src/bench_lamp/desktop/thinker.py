@@ -46,7 +46,7 @@ class Thinker(QObject):
         if token != self.wanted:
             return
         engine, logic = self._engine(profile), self._logic(profile) if facts.logic else None
-        from bench_lamp.plan.thinking import history, think
+        from bench_lamp.plan.trace.thinking import history, think
 
         self.thought.emit(token, think(engine, profile, facts, logic))
         if engine is None and logic is None:

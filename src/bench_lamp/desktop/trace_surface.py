@@ -15,8 +15,8 @@ from bench_lamp.desktop.words import Words
 from bench_lamp.plan.hunting import is_hunting
 from bench_lamp.plan.selftest.suspect_picture import picture_of_suspect
 from bench_lamp.plan.situation import Situation
-from bench_lamp.plan.suspects_view import SuspectsView, suspects_view
-from bench_lamp.plan.tree import tree_picture
+from bench_lamp.plan.trace.suspects_view import SuspectsView, suspects_view
+from bench_lamp.plan.trace.tree import tree_picture
 
 #: Rows of the list that are in sight even where the tree wants the room.
 LEAST_ROWS = 3

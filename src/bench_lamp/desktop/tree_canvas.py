@@ -9,8 +9,8 @@ from PySide6.QtWidgets import QWidget
 from bench_lamp.desktop.glyphs import draw_glyph
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.painted import Painted
-from bench_lamp.plan.tree import NetLabel, TreeBlock, TreePicture
-from bench_lamp.plan.tree_layout import Wire
+from bench_lamp.plan.trace.tree import NetLabel, TreeBlock, TreePicture
+from bench_lamp.plan.trace.tree_layout import Wire
 
 EDGE = 8.0
 NO_TREE = (

@@ -23,14 +23,14 @@ def order(situation: Situation, stage: Stage) -> tuple[list[str], str]:
         point = (prove.next_to_prove if stage == "prove" else rails.next_point)(situation)
         return [p.id for p in situation.profile.test_points], point.id if point else ""
     if stage == "trace":
-        from bench_lamp.plan.trace import suspect_rows
+        from bench_lamp.plan.trace.suspects import suspect_rows
 
         rows = suspect_rows(situation)
         keys = [s.key for s in rows]
         at = next((s.key for s in rows if situation.focus in (s.key, s.part)), "")
         return keys, at
     if stage == "cold":
-        from bench_lamp.plan.cold_items import cold_items, current_item
+        from bench_lamp.plan.cold.items import cold_items, current_item
 
         item = current_item(situation)
         return [i.id for i in cold_items(situation)], item.id if item else ""

@@ -13,12 +13,13 @@ from PySide6.QtCore import QObject, QTimer
 #: Pause between two modules, in milliseconds: keys and painting come first.
 PAUSE_MS = 12
 _PLAN = (
-    "checks.junction", "checks.charging", "plan.cold_verdicts", "plan.cold_items", "plan.gates",
-    "plan.intake", "plan.outcome_words", "plan.live", "reason.clues", "reason.menu", "reason.suggest",
-    "plan.insight", "plan.fuse_map", "plan.mending", "plan.measuring", "plan.selftest.walk_cards",
-    "plan.selftest.code_cards", "plan.selftest.cards", "plan.selftest.answers", "plan.did", "plan.trace",
-    "plan.selftest.pictures", "plan.selftest.tape_words", "plan.suspects_view", "plan.tree", "plan.swap",
-    "plan.cold", "plan.cold_answers", "plan.cold_picture", "plan.wake", "plan.handback", "plan.power", "plan.find",
+    "checks.junction", "checks.charging", "plan.cold.verdicts", "plan.cold.items", "plan.gates",
+    "plan.intake", "plan.trace.outcome_words", "plan.trace.live", "reason.clues", "reason.menu", "reason.suggest",
+    "plan.insight", "plan.trace.fuse_map", "plan.trace.mending", "plan.measuring", "plan.selftest.walk_cards",
+    "plan.selftest.code_cards", "plan.selftest.cards", "plan.selftest.answers", "plan.trace.did", "plan.trace.cards",
+    "plan.selftest.pictures", "plan.selftest.tape_words", "plan.trace.suspects_view", "plan.trace.tree", "plan.swap",
+    "plan.cold.cards", "plan.cold.answers", "plan.cold.picture", "plan.wake.cards", "plan.handback", "plan.power",
+    "plan.find",
 )  # fmt: skip
 _DESKTOP = (
     "find_box", "trace_surface", "selftest_surface", "cold_surface", "wake_surface", "lists_surface",

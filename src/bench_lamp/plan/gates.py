@@ -7,7 +7,7 @@ from bench_lamp.board import TestPoint
 from bench_lamp.board.hardware import Gate
 from bench_lamp.checks import Judgement, judge
 from bench_lamp.journal import Reading
-from bench_lamp.plan.cold_items import cold_stops
+from bench_lamp.plan.cold.items import cold_stops
 from bench_lamp.plan.house_rules import rule
 from bench_lamp.plan.judged import MODE_UNITS, band_with, reading_text
 from bench_lamp.plan.mains import check_mains

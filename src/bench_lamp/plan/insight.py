@@ -1,6 +1,6 @@
 """The insight: suspects with their evidence, and the tests worth doing, as plain values.
 
-`plan.thinking` makes it, off the window's thread; it is frozen, and holds everything that
+`plan.trace.thinking` makes it, off the window's thread; it is frozen, and holds everything that
 card, tree and list show of the reasoning. Nothing here costs NumPy.
 """
 

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, partial
 from importlib import import_module
 from typing import Any, Literal
 
@@ -36,11 +36,11 @@ NAMES: dict[Stage, str] = {
 #: Module and function of each stage's card, loaded when the stage is first shown.
 _CARDS: dict[Stage, tuple[str, str]] = {
     "intake": ("intake", "intake_card"),
-    "cold": ("cold", "cold_card"),
-    "wake": ("wake", "wake_card"),
+    "cold": ("cold.cards", "cold_card"),
+    "wake": ("wake.cards", "wake_card"),
     "rails": ("rails", "rails_card"),
     "selftest": ("selftest.cards", "selftest_card"),
-    "trace": ("trace", "trace_card"),
+    "trace": ("trace.cards", "trace_card"),
     "swap": ("swap", "swap_card"),
     "prove": ("prove", "prove_card"),
     "handback": ("handback", "handback_card"),
@@ -81,7 +81,8 @@ def take(stage: Stage, situation: Situation, text: str, *, source: str = "") -> 
     if entry is None:
         return None
     if stage == "cold":
-        return _answer("cold_answers", "take_cold", situation, entry, text, source=source)
+        taken = partial(take_reading, source=source)
+        return _answer("cold.answers", "take_cold", situation, entry, text, taken, source=source)
     if stage == "selftest":
         return _answer("selftest.answers", "take_selftest", situation, entry, text)
     if entry.kind == "reading":
@@ -89,7 +90,7 @@ def take(stage: Stage, situation: Situation, text: str, *, source: str = "") -> 
     if stage in _TAKERS:
         return _answer(*_TAKERS[stage], situation, entry.field, text)
     if stage == "trace":
-        return _answer("did", "take_did", situation, text)
+        return _answer("trace.did", "take_did", situation, text)
     return _answer("handback", "take_advice", situation, text)
 
 
@@ -167,7 +168,7 @@ def _intake(situation: Situation) -> _View:
 def _cold(situation: Situation) -> _View:
     if not is_cold_begun(situation):
         return ("done" if situation.state.marks.get("cold") == "done" else "not begun"), ""
-    from bench_lamp.plan import cold_items
+    from bench_lamp.plan.cold import items as cold_items
 
     done, total = cold_items.progress(situation)
     if not total:
@@ -217,7 +218,7 @@ def _trace(situation: Situation) -> _View:
         return "not begun", ""
     if situation.insight is None and situation.is_thinking:
         return "needs you", ""
-    from bench_lamp.plan.trace import suspect_rows
+    from bench_lamp.plan.trace.suspects import suspect_rows
     from bench_lamp.units import percent
 
     found, insight = suspect_rows(situation), situation.insight

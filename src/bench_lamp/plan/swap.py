@@ -4,11 +4,11 @@ from bench_lamp.board.blocks import FuseBlock, Reservoir, block_label
 from bench_lamp.journal.events import ActionDone, ActionWord, PartReplaced
 from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Accepted, Answer, Card, Choice, Entry, Lead, Refused
-from bench_lamp.plan.cold_verdicts import wanted_fuse
+from bench_lamp.plan.cold.verdicts import wanted_fuse
 from bench_lamp.plan.house_rules import rule
 from bench_lamp.plan.mains import fuse_seen
 from bench_lamp.plan.situation import Situation
-from bench_lamp.plan.trace import suspect_rows
+from bench_lamp.plan.trace.suspects import suspect_rows
 from bench_lamp.units import exact
 from bench_lamp.units.words import opening
 

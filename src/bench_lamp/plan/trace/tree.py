@@ -11,8 +11,8 @@ from bench_lamp.plan.insight import Moment
 from bench_lamp.plan.judged import part_facts, reading_text, steady
 from bench_lamp.plan.probe import point_on, short_name, span
 from bench_lamp.plan.situation import Situation
-from bench_lamp.plan.trace import lit_try
-from bench_lamp.plan.tree_layout import TreeLayout, lay_out
+from bench_lamp.plan.trace.cards import lit_try
+from bench_lamp.plan.trace.tree_layout import TreeLayout, lay_out
 
 BlockState = Literal["live", "dead", "open", "out", "plain"]
 #: Odds from which on a block is lit.

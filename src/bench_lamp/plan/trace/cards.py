@@ -1,22 +1,23 @@
 """The stage Trace: the next test of the reasoning under the lamp, or what to do about its answer."""
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from bench_lamp.board.profile import MeterMode
 from bench_lamp.journal.events import ActionDone
 from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice, Entry, Lead
-from bench_lamp.plan.did import did_card
-from bench_lamp.plan.fuse_map import fuse_map_card, nothing_to_trace, suggested_parts, tone_card
 from bench_lamp.plan.hunting import is_hunting
 from bench_lamp.plan.insight import CALL, Insight, Try
-from bench_lamp.plan.mending import mend_card, poor_card, undecided_card
-from bench_lamp.plan.outcome_words import outcomes, reads, split_words
 from bench_lamp.plan.probe import UNITS, leads, point_on, short_name
 from bench_lamp.plan.rails import reading_card
 from bench_lamp.plan.selftest.logic_words import test_words
 from bench_lamp.plan.selftest.try_cards import logic_card, told_card
 from bench_lamp.plan.situation import Situation
+from bench_lamp.plan.trace.did import did_card
+from bench_lamp.plan.trace.fuse_map import fuse_map_card, nothing_to_trace, tone_card
+from bench_lamp.plan.trace.mending import mend_card, poor_card, undecided_card
+from bench_lamp.plan.trace.outcome_words import outcomes, reads, split_words
+from bench_lamp.plan.weighing import thinking_card
 from bench_lamp.reason.logic_tests import LogicTest
 from bench_lamp.reason.menu import Test
 from bench_lamp.units.words import opening
@@ -27,30 +28,6 @@ ELSE = "else"
 #: Unfolds the other tests.
 MORE = "more"
 RUNNERS = 3
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SuspectRow:
-    """One suspect as a row: with odds where there is a model, else with a reason."""
-
-    key: str
-    part: str
-    title: str
-    reason: str = ""
-    odds: float | None = None
-
-
-def suspect_rows(situation: Situation) -> tuple[SuspectRow, ...]:
-    """Return the suspects, the likeliest first."""
-    if situation.insight is None:
-        return tuple(
-            SuspectRow(key=s.part, part=s.part, title=s.suspect, reason=s.reason)
-            for s in suggested_parts(situation)
-        )
-    return tuple(
-        SuspectRow(key=s.key, part=s.block, title=s.title, odds=s.odds)
-        for s in situation.insight.suspects
-    )
 
 
 def trace_card(situation: Situation) -> Card:
@@ -64,18 +41,6 @@ def trace_card(situation: Situation) -> Card:
         return _with_else(told_card(situation) or fuse_map_card(situation))
     card = _hunt(situation, insight)
     return replace(card, runners=_runners(situation, insight, card))
-
-
-def thinking_card() -> Card:
-    """Hold the place of a card that depends on the reasoning, until that is there."""
-    return Card(
-        id="thinking",
-        title="Weighing what was read",
-        why_heading="Meanwhile",
-        why=("Every fault of the power tree is being worked out, with its tolerances. "
-             "Esc stops that, and goes by the fuse map.",),
-        can_skip=False,
-    )  # fmt: skip
 
 
 def lit_try(situation: Situation) -> Try | None:

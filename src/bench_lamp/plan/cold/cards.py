@@ -14,13 +14,13 @@ from bench_lamp.journal.events import (
 )
 from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice, Entry, Lead, Outcome
-from bench_lamp.plan.cold_items import (
+from bench_lamp.plan.cold.items import (
     ColdItem,
     cold_stops,
     current_item,
     progress,
 )
-from bench_lamp.plan.cold_readings import (
+from bench_lamp.plan.cold.readings import (
     capacitor_card,
     coil_card,
     junction_card,
@@ -28,14 +28,14 @@ from bench_lamp.plan.cold_readings import (
     unknown_card,
     where,
 )
-from bench_lamp.plan.cold_verdicts import (
+from bench_lamp.plan.cold.verdicts import (
     BRIDGED,
     MISSING,
     wanted_fuse,
 )
 from bench_lamp.plan.discharge import discharge_words
 from bench_lamp.plan.situation import Situation
-from bench_lamp.plan.trace import thinking_card
+from bench_lamp.plan.weighing import thinking_card
 
 
 def cold_card(situation: Situation) -> Card:

@@ -6,10 +6,10 @@ from bench_lamp.journal.events import (
 )
 from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice, Entry, Lead, Outcome
-from bench_lamp.plan.cold_items import (
+from bench_lamp.plan.cold.items import (
     ColdItem,
 )
-from bench_lamp.plan.cold_verdicts import (
+from bench_lamp.plan.cold.verdicts import (
     in_parallel,
     junction_target,
     junctions_of,

@@ -15,10 +15,10 @@ from bench_lamp.plan.gates import (
 )
 from bench_lamp.plan.house_rules import rule
 from bench_lamp.plan.judged import MODE_UNITS, reading_text
-from bench_lamp.plan.loads import dummy_load, series_lamp
 from bench_lamp.plan.probe import leads, point_on
 from bench_lamp.plan.rails import reading_card
 from bench_lamp.plan.situation import Situation
+from bench_lamp.plan.wake.loads import dummy_load, series_lamp
 from bench_lamp.reason.menu import LUG_S, Test
 from bench_lamp.units import band_text, exact
 

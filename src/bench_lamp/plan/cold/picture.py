@@ -6,8 +6,8 @@ from typing import Literal
 
 from bench_lamp.board.blocks import Reservoir
 from bench_lamp.checks.charging import SOURCE_OHMS
-from bench_lamp.plan.cold_items import ColdItem, current_item
-from bench_lamp.plan.cold_verdicts import (
+from bench_lamp.plan.cold.items import ColdItem, current_item
+from bench_lamp.plan.cold.verdicts import (
     capacitor_verdict,
     in_parallel,
     junction_verdict,

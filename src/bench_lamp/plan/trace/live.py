@@ -3,11 +3,11 @@
 from bench_lamp.plan.card import Entry
 from bench_lamp.plan.entry import preview, typed_value
 from bench_lamp.plan.intake import read_finding
-from bench_lamp.plan.outcome_words import implied
 from bench_lamp.plan.probe import point_on
 from bench_lamp.plan.rails import consequence
 from bench_lamp.plan.situation import Situation
-from bench_lamp.plan.trace import MODES, lit_try
+from bench_lamp.plan.trace.cards import MODES, lit_try
+from bench_lamp.plan.trace.outcome_words import implied
 
 
 def live_words(situation: Situation, entry: Entry, text: str) -> tuple[str, str, str]:

@@ -6,8 +6,9 @@ from bench_lamp.plan.facts import clue_text, set_aside
 from bench_lamp.plan.insight import Insight, Suspect
 from bench_lamp.plan.probe import figure
 from bench_lamp.plan.situation import Situation
-from bench_lamp.plan.trace import clears_words, suspect_rows
-from bench_lamp.plan.tree import block_facts
+from bench_lamp.plan.trace.cards import clears_words
+from bench_lamp.plan.trace.suspects import suspect_rows
+from bench_lamp.plan.trace.tree import block_facts
 from bench_lamp.reason.clues import Weight
 from bench_lamp.units import percent
 

@@ -14,7 +14,7 @@ from bench_lamp.plan.gates import (
     wake_stops,
 )
 from bench_lamp.plan.situation import Situation
-from bench_lamp.plan.wake_readings import (
+from bench_lamp.plan.wake.readings import (
     gate_reading_card,
     limiter_words,
     live_fuse_card,

@@ -5,7 +5,7 @@ from typing import Literal
 
 from bench_lamp.board import TestPoint
 from bench_lamp.board.blocks import FuseBlock, Rectifier, Reservoir, block_label
-from bench_lamp.plan.cold_verdicts import (
+from bench_lamp.plan.cold.verdicts import (
     Word,
     capacitor_word,
     chip_word,

@@ -2,6 +2,7 @@
 
 import math
 import re
+from collections.abc import Callable
 from dataclasses import replace
 from itertools import pairwise
 from typing import Literal
@@ -11,8 +12,8 @@ from bench_lamp.checks.junction import identify
 from bench_lamp.journal.events import CheckNoted, FuseFitted, ReadingTaken, SeriesTaken, Swept
 from bench_lamp.logic import judge_pins
 from bench_lamp.plan.card import Accepted, Answer, Entry, Refused
-from bench_lamp.plan.cold_items import ColdItem, current_item
-from bench_lamp.plan.cold_verdicts import (
+from bench_lamp.plan.cold.items import ColdItem, current_item
+from bench_lamp.plan.cold.verdicts import (
     BRIDGED,
     MISSING,
     capacitance_verdict,
@@ -20,20 +21,22 @@ from bench_lamp.plan.cold_verdicts import (
     junction_target,
     junctions_of,
 )
-from bench_lamp.plan.entry import take_reading
 from bench_lamp.plan.mains import fuse_seen
 from bench_lamp.plan.situation import Situation
 from bench_lamp.units import UnitError, parse_quantity
 
+TakeReading = Callable[[Situation, Entry, str], Answer]
 #: Readings of a series are this far apart where no times are typed, in seconds.
 STEP_S = 1.0
 MOST_READINGS = 60
 
 
-def take_cold(situation: Situation, entry: Entry, text: str, *, source: str = "") -> Answer:
-    """Take one typed or measured answer of the round."""
+def take_cold(
+    situation: Situation, entry: Entry, text: str, take_reading: TakeReading, *, source: str = ""
+) -> Answer:
+    """Take one typed or measured answer of the round; readings go the way of every reading."""
     if entry.kind == "reading":
-        answer = take_reading(situation, replace(entry, field=""), text, source=source)
+        answer = take_reading(situation, replace(entry, field=""), text)
         item = current_item(situation)
         if isinstance(answer, Accepted) and item is not None and _goes_on(situation, item, entry):
             answer = replace(answer, focus=item.id)
