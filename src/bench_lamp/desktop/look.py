@@ -2,14 +2,14 @@
 
 from pathlib import Path
 
-from PySide6.QtCore import QObject, Qt, Signal
+from PySide6.QtCore import QObject, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QFontMetrics
 
 from bench_lamp.desktop.tokens import ON_PAPER, THEMES, ThemeName
 
 FAMILY = "IBM Plex Sans"
-#: Heights of wrapped words that are remembered.
-KEPT_HEIGHTS = 2000
+#: Sizes of wrapped words that are remembered.
+KEPT_SIZES = 2000
 SCALES = (1.0, 1.1, 1.25, 1.5, 1.75)
 _WEIGHTS = {
     400: QFont.Weight.Normal,
@@ -38,7 +38,7 @@ class Look(QObject):
         #: Whether movement is wanted; off on request of the desktop, and in tests.
         self.moves = True
         self._fonts: dict[tuple[float, int, bool], QFont] = {}
-        self._heights: dict[tuple[str, tuple[float, int], int], int] = {}
+        self._sizes: dict[tuple[str, tuple[float, int], int], QSize] = {}
 
     def set_theme(self, theme: ThemeName) -> None:
         """Change the theme."""
@@ -49,7 +49,7 @@ class Look(QObject):
         """Change the size of all text; 1.0 is the design's own."""
         self.scale = min(max(scale, SCALES[0]), SCALES[-1])
         self._fonts.clear()
-        self._heights.clear()
+        self._sizes.clear()
         self.changed.emit()
 
     def step_scale(self, steps: int) -> None:
@@ -81,15 +81,22 @@ class Look(QObject):
         return self._fonts[key]
 
     def wrapped_height(self, text: str, step: tuple[float, int], room: int) -> int:
-        """Return how high wrapped words are; a layout asks for the same ones many times."""
+        """Return how high wrapped words are."""
+        return self.wrapped_size(text, step, room).height()
+
+    def wrapped_size(self, text: str, step: tuple[float, int], room: int) -> QSize:
+        """Return how large wrapped words are; a layout asks for the same ones many times.
+
+        Wider than the room where a word does not fit into it.
+        """
         key = (text, step, room)
-        if key not in self._heights:
-            if len(self._heights) > KEPT_HEIGHTS:
-                self._heights.clear()
+        if key not in self._sizes:
+            if len(self._sizes) > KEPT_SIZES:
+                self._sizes.clear()
             metrics = QFontMetrics(self.font(*step))
             wrap = int(Qt.TextFlag.TextWordWrap)
-            self._heights[key] = metrics.boundingRect(0, 0, room, 4000, wrap, text).height()
-        return self._heights[key]
+            self._sizes[key] = metrics.boundingRect(0, 0, room, 4000, wrap, text).size()
+        return self._sizes[key]
 
     def px(self, length: float) -> int:
         """Return a length that grows with the text."""

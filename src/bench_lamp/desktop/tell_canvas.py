@@ -1,5 +1,7 @@
 """The picture of one self-test: grids and lists here, digits, lanes and boot steps by their own hands."""
 
+from itertools import product
+
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
@@ -20,6 +22,8 @@ from bench_lamp.plan.selftest.picture_kinds import (
 from bench_lamp.units.words import opening
 
 CENTRE = int(Qt.AlignmentFlag.AlignCenter)
+#: Lines of a cell's name.
+MOST_LINES = 3
 #: A list with more entries than this is drawn in two columns.
 LONG_LIST = 9
 
@@ -138,22 +142,28 @@ class TellCanvas(Painted):
             lower = room.adjusted(0, room.height() * 0.5, 0, 0)
             self.line(painter, lower, cell.note, (13, 500), "dim", names=True, flags=CENTRE)
             return
-        beside = int(room.width() - 2 * size)
-        if cell.shape and look.wrapped_height(cell.label, (12, 600), beside) > look.px(20):
-            # A name of two lines gives way to the mark in its corner.
-            room = room.adjusted(0, 0, -size, 0)
-        self._label(painter, room, cell.label, 600 if cell.is_here or is_bad else 500, ink)
+        weight = 600 if cell.is_here or is_bad else 500
+        self._label(painter, room, cell.label, weight, ink, size if cell.shape else 0.0)
 
-    def _label(self, painter: QPainter, room: QRectF, text: str, weight: int, ink: str) -> None:
-        """Draw a cell's name in as many lines as the cell holds; else in one, with its end left out."""
+    def _label(
+        self, painter: QPainter, room: QRectF, text: str, weight: int, ink: str, mark: float
+    ) -> None:
+        """Draw a cell's name clear of the mark in its corner, in as many lines as the cell holds.
+
+        Where there is no room for that, over its whole width; else in one line, its end left out.
+        """
         look = self.look
-        for size in (12, 10.5):
-            if look.wrapped_height(text, (size, weight), int(room.width())) <= room.height() + 2:
+        centred, clear = room.adjusted(mark, 0, -mark, 0), room.adjusted(0, 0, -mark, 0)
+        areas = ((centred, 1), (clear, MOST_LINES), (room, MOST_LINES))
+        for size, (area, lines) in product((12, 10.5), areas):
+            most = min(room.height() + 2, lines * look.px(size * 1.6))
+            words = look.wrapped_size(text, (size, weight), int(area.width()))
+            if words.width() <= area.width() and words.height() <= most:
                 painter.setFont(look.font(size, weight, names=True))
                 painter.setPen(look.colour(ink))
-                painter.drawText(room, CENTRE | WRAP, text)
+                painter.drawText(area, CENTRE | WRAP, text)
                 return
-        self.line(painter, room, text, (12, weight), ink, names=True, flags=CENTRE)
+        self.line(painter, clear, text, (12, weight), ink, names=True, flags=CENTRE)
 
     # List.
 

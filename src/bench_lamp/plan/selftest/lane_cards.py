@@ -87,9 +87,7 @@ def _lane_told(item: Item, lane: Lane, bits: tuple[Bit, ...]) -> Card:
 
 def capture(lane: Lane) -> Choice:
     """Offer to read a lane from a file."""
-    return Choice(
-        key="Alt+f", text="read them from a capture file …", command=f"open-capture:{lane.id}"
-    )
+    return Choice(key="Alt+f", text="read a capture file …", command=f"open-capture:{lane.id}")
 
 
 def image_card(situation: Situation, item: Item) -> Card:
