@@ -8,7 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bench_lamp.logic.blinks import decode, read_code
-from bench_lamp.logic.capture import CaptureError, read_capture
+from bench_lamp.logic.capture import read_capture
+from bench_lamp.logic.capture_rows import CaptureError
 from bench_lamp.logic.lanes import PairsError, diagnose, read_pairs, words_for
 from bench_lamp.logic.levels import LEVELS, level_words
 
@@ -133,6 +134,23 @@ def test_a_capture_shows_what_each_pin_does(tmp_path, scale):
     assert found.rows == 100
 
 
+@pytest.mark.parametrize(
+    ("head", "row"),
+    [
+        pytest.param("Time (s);D0;D1", "{t:.2f};0,02;{level}", id="semicolons-and-decimal-commas"),
+        pytest.param("t\tD0\tD1", "{t}\t0,02\t{level}", id="tabs"),
+        pytest.param("Second,D0,D1\ns,V,V", "{t},0.02,{level}", id="a-row-of-units"),
+    ],
+)
+def test_a_scopes_own_ways_of_writing_are_read(tmp_path, head, row):
+    rows = [row.format(t=t, level="4.8" if t % 2 else "0.1") for t in range(40)]
+    found = read_capture(write(tmp_path / "a.csv", rows, head))
+    assert [(p.name, p.activity) for p in found.pins] == [("D0", "low"), ("D1", "pulsing")]
+    bad = write(tmp_path / "b.csv", [*rows, row.format(t=0, level="?")], head)
+    with pytest.raises(CaptureError, match=f"row {42 + head.count(chr(10))}: “\\?” is no level"):
+        read_capture(bad)
+
+
 def test_a_pin_between_the_levels_floats(tmp_path):
     rows = [f"{t},1.4,4.8,0.2,{0.1 if t % 2 else 4.9}" for t in range(50)]
     found = read_capture(write(tmp_path / "a.csv", rows))
@@ -140,12 +158,12 @@ def test_a_pin_between_the_levels_floats(tmp_path):
 
 
 def test_volts_that_begin_at_0_and_1_are_volts_from_the_first_row(tmp_path, monkeypatch):
-    from bench_lamp.logic import capture
+    from bench_lamp.logic import capture_rows
 
     rows = [f"{t},{t % 2},0,{t % 2},1" for t in range(40)] + [f"{t},4.8,0,0.1,1" for t in range(60)]
     path = write(tmp_path / "a.csv", rows)
     whole = read_capture(path)
-    monkeypatch.setattr(capture, "PIECE", 100)
+    monkeypatch.setattr(capture_rows, "PIECE", 100)
     assert read_capture(path) == whole
     assert [p.activity for p in whole.pins] == ["floating", "low", "floating", "floating"]
     assert [p.edges for p in whole.pins] == [1, 0, 0, 0]

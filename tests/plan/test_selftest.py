@@ -23,7 +23,7 @@ from bench_lamp.journal.logic_events import (
     RoundBegun,
     SelfTestSeen,
 )
-from bench_lamp.logic.capture import CaptureError
+from bench_lamp.logic.capture_rows import CaptureError
 from bench_lamp.logic.image_file import ImageError
 from bench_lamp.logic.joining import interleave
 from bench_lamp.logic.lanes import diagnose, words_for

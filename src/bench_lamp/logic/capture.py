@@ -1,28 +1,23 @@
 """A capture: levels of several pins over time, from a CSV file, in pieces that fit in memory."""
 
-import io
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, Literal
 
-from bench_lamp.errors import BenchLampError
+from bench_lamp.logic.capture_rows import CaptureError, CaptureRows, is_time
 
 if TYPE_CHECKING:
     import numpy as np
     from numpy.typing import NDArray
 
 Activity = Literal["high", "low", "pulsing", "floating"]
-#: Largest file, most pins, and characters that are read at a time.
-MAX_BYTES, MOST_PINS, PIECE = 512_000_000, 64, 4_000_000
+#: Largest file.
+MAX_BYTES = 512_000_000
 #: What a standard TTL input is guaranteed to take as low (at most) and high (at least), in volts.
 LOW_V, HIGH_V = 0.8, 2.0
 #: Share of samples between the levels from which on a pin is called floating.
 FLOATING_SHARE = 0.05
-
-
-class CaptureError(BenchLampError):
-    """A file that is no capture; the message names the row."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -69,7 +64,7 @@ def read_capture(
 ) -> Capture | None:
     """Read a CSV capture: a first row of names, then numbers; 0 and 1, or volts.
 
-    A column called `time` or `t` is passed over. Columns `w0`, `w1` … and `r0`, `r1` … are
+    A column of times is passed over. Columns `w0`, `w1` … and `r0`, `r1` … are
     taken as written and read, and give write/read pairs as well.
 
     Parameters
@@ -91,16 +86,16 @@ def read_capture(
                 f"{path.name} has {size / 1e6:.0f} MB", hint="Cut it to 512 MB or less."
             )
         with path.open(encoding="utf-8-sig") as file:
-            names = _names(file.readline(), path.name)
-            tally = _Tally(names)
+            source = CaptureRows.begun(file, path.name)
+            tally = _Tally(source.names)
             if len(tally.wrote) != len(tally.came):
                 raise CaptureError(
                     f"{path.name} has {len(tally.wrote)} columns w0 … and {len(tally.came)} r0 …",
                     hint="Every line that is written needs its column of what was read.",
                 )
-            for rows, block in _blocks(file, len(names), path.name):
+            for read, block in source.blocks():
                 tally.add(block)
-                if not progress(min(rows / max(size, 1), 1.0)):
+                if not progress(min(read / max(size, 1), 1.0)):
                     return None
     except (OSError, UnicodeDecodeError) as exc:
         raise CaptureError(f"{path.name} cannot be read", hint=str(exc)) from exc
@@ -111,74 +106,13 @@ def read_capture(
     return tally.capture()
 
 
-def _names(line: str, file: str) -> list[str]:
-    names = [n.strip().strip('"') for n in line.rstrip("\r\n").split(",")]
-    if not line.strip():
-        raise CaptureError(f"{file} is empty", hint="Export it again, as CSV with a row of names.")
-    if len(names) < 2 or not any(any(c.isalpha() for c in n) for n in names):
-        raise CaptureError(
-            f"{file}, row 1 has no names of pins",
-            hint="The first row names the columns: time,D0,D1",
-        )
-    if len(names) > MOST_PINS + 1:
-        raise CaptureError(f"{file} has {len(names)} columns", hint=f"At most {MOST_PINS} pins.")
-    if len(set(names)) < len(names):
-        raise CaptureError(
-            f"{file}, row 1 names a pin twice", hint="Give each column its own name."
-        )
-    return names
-
-
-def _blocks(
-    file: io.TextIOBase, columns: int, name: str
-) -> Iterator[tuple[int, "NDArray[np.float32]"]]:
-    """Yield (characters read so far, samples of shape (rows, columns))."""
-    import numpy as np
-
-    read, row = 0, 2
-    while lines := file.readlines(PIECE):
-        read += sum(map(len, lines))
-        kept = [line for line in lines if line.strip()]
-        if kept:
-            try:
-                block = np.loadtxt(kept, delimiter=",", dtype=np.float32, ndmin=2, comments=None)
-            except ValueError as exc:
-                raise _bad_row(lines, columns, row, name) from exc
-            if block.shape[1] != columns or not np.isfinite(block).all():
-                raise _bad_row(lines, columns, row, name)
-            yield read, block
-        row += len(lines)
-
-
-def _bad_row(lines: list[str], columns: int, first: int, name: str) -> CaptureError:
-    """Find the row that is wrong, for the message."""
-    for number, line in enumerate(lines, start=first):
-        cells = line.rstrip("\r\n").split(",")
-        if not line.strip():
-            continue
-        if len(cells) != columns:
-            what = f"{name}, row {number} has {len(cells)} columns, row 1 has {columns}"
-            return CaptureError(what, hint="Every row needs a value for each name.")
-        for cell in cells:
-            try:
-                good = abs(float(cell)) < float("inf")
-            except ValueError:
-                good = False
-            if not good:
-                return CaptureError(
-                    f"{name}, row {number}: “{cell.strip()[:16]}” is no level",
-                    hint="Levels are 0, 1 or volts.",
-                )
-    return CaptureError(f"{name} cannot be read", hint="Export it again as plain CSV.")
-
-
 class _Tally:
     """What is counted of each pin while the pieces pass."""
 
     def __init__(self, names: list[str]) -> None:
         import numpy as np
 
-        self.columns = [i for i, n in enumerate(names) if n.lower() not in {"time", "t", "time_s"}]
+        self.columns = [i for i, n in enumerate(names) if not is_time(n)]
         self.names = [names[i] for i in self.columns]
         self.wrote, self.came = self._lane("w"), self._lane("r")
         count = len(self.names)

@@ -5,7 +5,8 @@ from pathlib import Path
 
 from bench_lamp.board.chips import Lane
 from bench_lamp.journal.logic_events import LaneRead
-from bench_lamp.logic.capture import Capture, CaptureError, PinTrace, read_capture
+from bench_lamp.logic.capture import Capture, PinTrace, read_capture
+from bench_lamp.logic.capture_rows import CaptureError
 
 Progress = Callable[[float], bool]
 
