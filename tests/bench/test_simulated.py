@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from bench_lamp.bench import InstrumentError, Request
+from bench_lamp.bench import InstrumentError, LogicRequest, Request
 from bench_lamp.bench.demo import HIDDEN, demo_board
 from bench_lamp.bench.simulated import SimulatedBoard, Truth
 from bench_lamp.checks.charging import judge_charging
@@ -138,10 +138,13 @@ def test_tolerances_are_wider_than_the_dictionarys(board_with):
 
 def test_the_demos_boards_agree_with_what_its_journal_says(orrery, ruskel, library):
     """A and B of the opening job read within the meter's doubt of what stands on its tape."""
-    board = demo_board(orrery, "QH-017/1")
+    board = demo_board(orrery, "QH-017/1").rails
     assert read(board, "dc", "logic5") == pytest.approx(5.08, abs=0.02)
     assert read(board, "dc", "raw_logic") == pytest.approx(10.4, abs=0.1)
     assert read(board, "dc", "lamp18") < 0.2
     names = {f.name for p in library.all() if (tree := compile_tree(p)) for f in faults_of(tree)}
     assert all(set(hidden) <= names for hidden in HIDDEN.values())
-    assert demo_board(ruskel, "QH-023/1") is None
+    with pytest.raises(InstrumentError, match="No simulated board"):
+        read(demo_board(ruskel, "QH-023/1"), "dc", "x")
+    with pytest.raises(InstrumentError, match="has no logic"):
+        demo_board(ruskel, "QH-023/1").tell(LogicRequest(kind="code", target="x"))

@@ -128,12 +128,12 @@ class Hands:
         self.qtbot.waitUntil(holds, timeout=5000)
 
     def measure(self) -> str:
-        """Press F8 and wait until the meter's reading is on disk; return what was logged."""
+        """Press F8 and wait until what was measured is on disk; return the point, if it was one."""
         count = len(self.state.tape)
         self.shortcut("F8")
         self.wait(lambda: len(self.state.tape) > count)
         self.settle()
-        return self.state.tape[-1].event.body.target
+        return getattr(self.state.tape[-1].event.body, "target", "")
 
     def read(self, **values: str) -> None:
         """Enter readings in the card's own order; each must be the point under the lamp."""

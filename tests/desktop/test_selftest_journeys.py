@@ -444,3 +444,49 @@ def test_looking_back_shows_the_odds_before_the_lane_was_read(at):
     assert {k: o for k, _, o in moment.odds}.get("U7: logic", 0.0) < 0.3
     hands.press(Qt.Key.Key_Escape)
     assert hands.session.replay is None
+
+
+def test_a_bad_memory_chip_is_found_and_mended_with_the_simulated_bench_alone(at):
+    hands = at("QH-033/1", "memory")
+    assert "F8 board tells" in hands.card._keys.text()
+    hands.measure()
+    assert hands.title == "M23 bad"
+    hands.press(Qt.Key.Key_Return)
+    hands.settle()
+    assert hands.title == "Replace M23"
+    hands.shortcut("Ctrl+P")
+    hands.type("2")
+    hands.settle()
+    hands.type("1")
+    hands.settle()
+    hands.type("1")
+    hands.enter("the old one")
+    hands.enter("from the drawer")
+    assert hands.state.renewed == {"M23"}
+    hands.shortcut("Ctrl+P")
+    hands.type("3")
+    hands.settle()
+    hands.session.go("selftest")
+    hands.session.look_at("memory")
+    hands.measure()
+    assert item(hands, "memory").status == "good"
+
+
+def test_the_bench_is_not_asked_while_the_board_is_marked_off(at):
+    hands = at("QH-041/1", "beeps")
+    hands.type("2")
+    hands.settle()
+    hands.shortcut("Ctrl+P")
+    hands.type("2")
+    hands.settle()
+    hands.session.look_at("beeps")
+    count = len(hands.state.tape)
+    hands.shortcut("F8")
+    hands.settle()
+    assert "marked off" in hands.said
+    assert hands.title == "What is the board now?"
+    assert len(hands.state.tape) == count
+    hands.type("3")
+    hands.settle()
+    hands.measure()
+    assert item(hands, "beeps").words == "2 beeps"

@@ -69,7 +69,7 @@ def test_the_whole_demo_job_by_f8(open_bench):
     assert mended == ["F4", "J3.5"]
     assert hands.title == "All points read again, all good"
     readings = [r for r in hands.state.readings if r.target == "D"]
-    assert readings[-1].meter == "simulated meter"
+    assert readings[-1].meter == "simulated bench"
 
 
 def test_a_short_is_hunted_to_the_part_and_nothing_stays_off(open_bench):

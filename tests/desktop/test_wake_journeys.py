@@ -94,7 +94,7 @@ def test_an_electrolytic_is_watched_by_the_linked_meter(open_bench):
     assert hands.title == "Watch C1 charge"
     assert hands.measure() == "C1"
     logged = hands.state.series["C1"]
-    assert logged.meter == "simulated meter"
+    assert logged.meter == "simulated bench"
     assert list(logged.values) == sorted(logged.values)
     word = next(i.word for i in cold_items(hands.session.situation) if i.target == "C1")
     assert word.is_done

@@ -11,7 +11,7 @@ from bench_lamp.circuit import compile_tree
 from bench_lamp.circuit.faults import faults_of
 from bench_lamp.plan.card import Accepted
 from bench_lamp.plan.fault_words import fault_short, fault_title, remedy, remedy_title
-from bench_lamp.plan.measuring import request_for, shown_text, toned
+from bench_lamp.plan.measuring import request_for, shown_text, taken
 from bench_lamp.plan.stages import card_for
 from bench_lamp.plan.trace.mending import undecided_card
 from bench_lamp.units import parse_quantity, percent
@@ -76,9 +76,10 @@ def test_what_the_instrument_is_asked_for_follows_the_card_and_the_power(job):
     job.switch("discharged")
     fuse = card_for("cold", job.situation(focus="fuse:F4"))
     assert request_for(job.situation(), fuse).kind == "tone"
-    taken = toned(job.situation(), "F4", Shown(value=1.0), "some meter")
-    assert isinstance(taken, Accepted)
-    job.log(*taken.log)
+    request = request_for(job.situation(), fuse)
+    found = taken(job.situation(), request, Shown(value=1.0), "some meter")
+    assert isinstance(found, Accepted)
+    job.log(*found.log)
     assert job.state.readings[-1].meter == "some meter"
     ohms = card_for("cold", job.situation(focus="ohms:A"))
     wanted = request_for(job.situation(), ohms)

@@ -7,6 +7,13 @@ May import: `circuit`, `board`, `units`, NumPy.
 Must not import: `reason`, `journal`, Qt, SQL.
 """
 
-from bench_lamp.bench.instrument import Instrument, InstrumentError, Request, Shown
+from bench_lamp.bench.instrument import (
+    Instrument,
+    InstrumentError,
+    LogicRequest,
+    LogicShown,
+    Request,
+    Shown,
+)
 
-__all__ = ["Instrument", "InstrumentError", "Request", "Shown"]
+__all__ = ["Instrument", "InstrumentError", "LogicRequest", "LogicShown", "Request", "Shown"]

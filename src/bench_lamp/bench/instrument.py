@@ -7,6 +7,7 @@ from bench_lamp.circuit import Condition
 from bench_lamp.errors import BenchLampError
 
 Kind = Literal["dc", "ac", "ohm", "tone"]
+LogicKind = Literal["code", "cells", "lane", "settings", "probe", "pulled", "donor", "tester"]
 
 
 class InstrumentError(BenchLampError):
@@ -27,6 +28,43 @@ class Request:
     mended: frozenset[str] = frozenset()
     #: Moments after the leads touch, for ohms on a capacitor that charges; empty for one reading.
     seconds: tuple[float, ...] = ()
+
+    @property
+    def needs_power(self) -> bool:
+        """Whether it says something only while the board is live."""
+        return self.kind in {"dc", "ac"}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LogicRequest:
+    """A whole self-test, a pin, or a trial of one part."""
+
+    kind: LogicKind
+    #: Test, lane, part, or pin as `U7:1`.
+    target: str
+    #: Signal line of a pin.
+    line: str = ""
+    #: Parts that keep settings.
+    parts: tuple[str, ...] = ()
+    #: Memory test whose letters a test program shows as well.
+    memory: str = ""
+    mended: frozenset[str] = frozenset()
+
+    @property
+    def needs_power(self) -> bool:
+        """Whether it says something only while the board is live."""
+        return self.kind in {"code", "cells", "lane", "settings", "probe"}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LogicShown:
+    """What a board shows of its logic."""
+
+    #: A code, empty for all well; `low` or `floating` of a lane; `wrong` at a pin, else empty;
+    #: `same`, `gone`, `pass`, `fail`, `kept`, `lost`.
+    code: str = ""
+    #: Units that are bad: bits, cells, segments, steps.
+    bad: frozenset[str] = frozenset()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -49,4 +87,8 @@ class Instrument(Protocol):
 
     def read(self, request: Request) -> Shown:
         """Measure once; raise `InstrumentError` when there is no usable answer."""
+        ...
+
+    def tell(self, request: LogicRequest) -> LogicShown:
+        """Run one test of the logic; raise `InstrumentError` where it cannot."""
         ...

@@ -4,10 +4,12 @@ Its truth is not the reasoning's: a dead part does not spoil every line that it 
 symptom sleeps now and then, cells are misread, a chip tester errs more often.
 """
 
-from dataclasses import dataclass, field
+from collections.abc import Callable
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
+from bench_lamp.bench.instrument import LogicRequest, LogicShown
 from bench_lamp.board.logic_graph import LogicGraph
 
 #: Chances of the truth: a driven line survives a dead part; the fault sleeps; a unit is misread.
@@ -28,6 +30,8 @@ class SimulatedLogic:
     lines: frozenset[str]
     is_dead: bool
     seed: int
+    #: Factor on all chances that a test misleads; 0 for a demo.
+    noise: float = 1.0
     _chance: np.random.Generator = field(init=False)
 
     def __post_init__(self) -> None:
@@ -37,35 +41,68 @@ class SimulatedLogic:
         """Return the units that show bad."""
         units = self.graph.units[test]
         bad = frozenset(u for line in self.lines if line in units for u in units[line])
-        if self._chance.random() < SLEEPS:
+        if self._errs(SLEEPS):
             bad = frozenset()
-        if self._chance.random() < MISREAD:
+        if self._errs(MISREAD):
             bad ^= {str(self._chance.choice(sorted(self.graph.all_units(test))))}
         return bad
 
     def code(self, test: str) -> str:
         """Return the code that shows; empty for all well."""
         for entry in self.graph.codes[test]:
-            names = self.part in entry.parts and (
-                self.is_dead or self._chance.random() < CODE_NAMES
-            )
-            if (entry.lines & self.lines or names) and self._chance.random() > SLEEPS:
+            names = self.part in entry.parts and (self.is_dead or self._errs(CODE_NAMES))
+            if (entry.lines & self.lines or names) and not self._errs(SLEEPS):
                 return entry.code
         return ""
 
     def is_cured_by(self, part: str) -> bool:
         """Whether the symptom goes with another part in its place, or without it."""
-        return bool(self._chance.random() < (1 - SWAP_FAILS if part == self.part else SWAP_CURES))
+        return not self._errs(SWAP_FAILS) if part == self.part else self._errs(SWAP_CURES)
 
     def fails_tester(self, part: str) -> bool:
         """Whether the chip tester fails a part."""
-        return bool(
-            self._chance.random() < (1 - TESTER_PASSES if part == self.part else TESTER_FAILS)
-        )
+        return not self._errs(TESTER_PASSES) if part == self.part else self._errs(TESTER_FAILS)
 
     def is_odd_at(self, line: str) -> bool:
         """Whether a logic probe shows another level than it should on a line."""
-        return bool((line in self.lines) != (self._chance.random() < PROBE_MISLEADS))
+        return (line in self.lines) != self._errs(PROBE_MISLEADS)
+
+    def tell(self, request: LogicRequest) -> LogicShown:
+        """Answer one test, as the board stands after what was mended."""
+        if self.part in request.mended:
+            return replace(self, part="", lines=frozenset()).tell(request)
+        return _TOLD[request.kind](self, request)
+
+    def _errs(self, chance: float) -> bool:
+        return bool(self._chance.random() < chance * self.noise)
+
+
+def _code(board: SimulatedLogic, request: LogicRequest) -> LogicShown:
+    bad = board.cells(request.memory) if request.memory else frozenset()
+    return LogicShown(code=board.code(request.target), bad=bad)
+
+
+def _lane(board: SimulatedLogic, request: LogicRequest) -> LogicShown:
+    """Contacts and pull-ups float, silicon sticks."""
+    floats = board.part and board.graph.chips[board.part].family in {"connector", "passive"}
+    return LogicShown(code="floating" if floats else "low", bad=board.cells(request.target))
+
+
+def _word(good: str, bad: str, is_bad: Callable[[SimulatedLogic, LogicRequest], bool]) -> "_Told":
+    return lambda board, request: LogicShown(code=bad if is_bad(board, request) else good)
+
+
+_Told = Callable[[SimulatedLogic, LogicRequest], LogicShown]
+_TOLD: dict[str, _Told] = {
+    "code": _code,
+    "lane": _lane,
+    "cells": lambda board, request: LogicShown(bad=board.cells(request.target)),
+    "settings": _word("kept", "lost", lambda board, request: board.part in request.parts),
+    "probe": _word("", "wrong", lambda board, request: board.is_odd_at(request.line)),
+    "pulled": _word("same", "gone", lambda board, request: board.is_cured_by(request.target)),
+    "donor": _word("same", "gone", lambda board, request: board.is_cured_by(request.target)),
+    "tester": _word("pass", "fail", lambda board, request: board.fails_tester(request.target)),
+}
 
 
 def draw_logic(graph: LogicGraph, weights: dict[str, float], seed: int) -> SimulatedLogic:

@@ -158,8 +158,8 @@ def _read_rest(session: Session, reader: JournalReader) -> None:
     session.changed.emit()
 
 
-def _simulated(profile: Profile, job: str) -> "Instrument | None":
-    """Return the demo's simulated meter on a job's board; made in the instrument's thread."""
+def _simulated(profile: Profile, job: str) -> "Instrument":
+    """Return the demo's simulated set on a job's board; made in the instrument's thread."""
     from bench_lamp.bench.demo import demo_board
 
     return demo_board(profile, job)

@@ -4,12 +4,12 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QObject, Signal, Slot
 
-from bench_lamp.bench.instrument import Instrument, InstrumentError, Request
+from bench_lamp.bench.instrument import Instrument, LogicRequest, Request
 from bench_lamp.board import Profile
 from bench_lamp.errors import BenchLampError
 
-#: Finds the instrument that is on a job's board; None when there is none.
-Link = Callable[[Profile, str], Instrument | None]
+#: Finds the instrument that is on a job's board.
+Link = Callable[[Profile, str], Instrument]
 
 
 class InstrumentWorker(QObject):
@@ -23,22 +23,21 @@ class InstrumentWorker(QObject):
     def __init__(self, link: Link) -> None:
         super().__init__()
         self._link = link
-        self._linked: dict[str, Instrument | None] = {}
+        self._linked: dict[str, Instrument] = {}
 
     @Slot(object)
-    def measure(self, asked: tuple[Profile, str, Request]) -> None:
+    def measure(self, asked: tuple[Profile, str, Request | LogicRequest]) -> None:
         """Measure once; exactly one of the two signals follows."""
         profile, job, request = asked
         try:
             if job not in self._linked:
                 self._linked[job] = self._link(profile, job)
             instrument = self._linked[job]
-            if instrument is None:
-                raise InstrumentError(
-                    "No simulated board for this profile",
-                    hint="It has no power tree: type the reading.",
-                )
-            found = instrument.read(request)
+            found = (
+                instrument.tell(request)
+                if isinstance(request, LogicRequest)
+                else instrument.read(request)
+            )
         except BenchLampError as exc:
             self.failed.emit(exc)
         else:

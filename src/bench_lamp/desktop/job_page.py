@@ -141,22 +141,23 @@ class JobPage(QWidget):
         card = self._session.card()
         if card is None:
             return ""
+        offer = self._session.offer()
         if card.entry is not None and card.entry.taps:
-            return "Space with each blink  ·  Enter log  ·  PgUp PgDn"
+            return f"Space per blink  ·  Enter log  ·  {offer or 'PgUp PgDn'}"
         if self._session.stage == "selftest":
             is_cell = card.id.startswith("selftest:") and card.entry is None
             tail = "a key marks it" if is_cell else "Enter"
-            return f"{tail}  ·  arrows  ·  PgUp PgDn tests"
+            return f"{tail}  ·  {offer or 'arrows'}  ·  PgUp PgDn tests"
         if card.entry is None:
             tail = "Esc " + ("skip" if card.can_skip else "back")
-            if self._session.can_measure():
-                return f"F8 from meter  ·  Enter lit one  ·  {tail}"
+            if offer:
+                return f"{offer}  ·  Enter lit one  ·  {tail}"
             return f"Enter takes the lit one  ·  {tail}"
         word = "log" if card.entry.kind == "reading" else "go on"
         is_dc = card.entry.mode == "dc V" and card.entry.kind == "reading"
         extra = "  ·  F7 ripple" if is_dc and self._session.stage != "trace" else ""
-        if self._session.can_measure():
-            extra = f"  ·  F8 from meter{extra}"
+        if offer:
+            extra = f"  ·  {offer}{extra}"
         return f"Enter {word}{extra}  ·  Esc {'skip' if card.can_skip else 'back'}"
 
     # What the card says.

@@ -18,7 +18,7 @@ from bench_lamp.plan.card import Accepted, Asked, Choice, Refused
 from bench_lamp.plan.situation import Situation
 
 if TYPE_CHECKING:
-    from bench_lamp.bench.instrument import Request, Shown
+    from bench_lamp.bench.instrument import LogicRequest, LogicShown, Request, Shown
 
 #: How long the screen waits for the reasoning after an entry on Trace, in milliseconds.
 HOLD_MS = 600
@@ -50,14 +50,14 @@ class Session(Showing):
 
     # What is measured.
 
-    def can_measure(self) -> bool:
-        """Whether the linked instrument can take what the lit card wants."""
+    def offer(self) -> str:
+        """Say what the linked instrument can do for the lit card; empty for nothing."""
         situation, card = self.situation, self.card()
         if not self.is_linked or situation is None or card is None:
-            return False
-        from bench_lamp.plan.measuring import request_for
+            return ""
+        from bench_lamp.plan.measuring import offer
 
-        return request_for(situation, card) is not None
+        return offer(situation, card)
 
     def measure(self) -> None:
         """Have the linked instrument take the reading that the lit card wants."""
@@ -73,26 +73,28 @@ class Session(Showing):
             )
         elif request is None:
             self.told.emit("Nothing to measure on this card", "Enter takes the lit answer.", False)
-        elif request.kind in {"dc", "ac"} and not situation.state.power.is_live:
+        elif request.needs_power and not situation.state.power.is_live:
             self.ask_power()
             self.told.emit("The board is marked off", "Switch it on and say so, then F8.", False)
         else:
             self.measure_requested.emit((situation.profile, self.job, request))
 
     @Slot(str, object, object)
-    def on_shown(self, source: str, request: "Request", shown: "Shown") -> None:
+    def on_shown(
+        self, source: str, request: "Request | LogicRequest", shown: "Shown | LogicShown"
+    ) -> None:
         """The instrument has measured: take it as if it were typed, if the card still wants it."""
-        from bench_lamp.plan.measuring import request_for, shown_text, toned
+        from bench_lamp.plan.measuring import request_for, taken
 
         situation, card = self.situation, self.card()
         if situation is None or card is None or request_for(situation, card) != request:
             return
-        if request.kind == "tone":
-            self._accept(toned(situation, request.target, shown, source))
-            return
-        text = shown_text(shown)
-        self.measured.emit(text)
-        self.answer(text, source=source)
+        found = taken(situation, request, shown, source)
+        if isinstance(found, str):
+            self.measured.emit(found)
+            self.answer(found, source=source)
+        else:
+            self._accept(found)
 
     @Slot(object)
     def on_unmeasured(self, error: BenchLampError) -> None:

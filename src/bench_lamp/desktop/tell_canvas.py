@@ -1,7 +1,5 @@
 """The picture of one self-test: grids and lists here, digits, lanes and boot steps by their own hands."""
 
-from itertools import product
-
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
@@ -154,8 +152,11 @@ class TellCanvas(Painted):
         """
         look = self.look
         centred, clear = room.adjusted(mark, 0, -mark, 0), room.adjusted(0, 0, -mark, 0)
-        areas = ((centred, 1), (clear, MOST_LINES), (room, MOST_LINES))
-        for size, (area, lines) in product((12, 10.5), areas):
+        ways = (
+            (12, centred, 1), (12, clear, MOST_LINES), (10.5, clear, MOST_LINES),
+            (12, room, MOST_LINES), (10.5, room, MOST_LINES),
+        )  # fmt: skip
+        for size, area, lines in ways:
             most = min(room.height() + 2, lines * look.px(size * 1.6))
             words = look.wrapped_size(text, (size, weight), int(area.width()))
             if words.width() <= area.width() and words.height() <= most:

@@ -12,6 +12,8 @@ class SelfTestSeen:
     test: str
     #: As the profile's table writes it.
     code: str
+    #: Instrument that told it; empty when said by hand.
+    source: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -25,6 +27,8 @@ class CellsMarked:
     mark: str
     #: What showed in place of the cell that was worked.
     showed: str = ""
+    #: Instrument that told it; empty when said by hand.
+    source: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -43,7 +47,7 @@ class LaneRead:
     lane: str
     wrote: tuple[int, ...]
     came: tuple[int, ...]
-    #: Capture file that it came from; empty when typed.
+    #: Capture file or instrument that it came from; empty when typed.
     source: str = ""
 
 
@@ -55,6 +59,8 @@ class PartTried:
     part: str
     how: Literal["pulled", "donor", "tester"]
     result: Literal["same", "gone", "pass", "fail"]
+    #: Instrument that told it; empty when said by hand.
+    source: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -65,6 +71,8 @@ class PinProbed:
     part: str
     pin: int
     level: Literal["high", "low", "pulsing", "floating"]
+    #: Instrument that told it; empty when said by hand.
+    source: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

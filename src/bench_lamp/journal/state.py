@@ -115,6 +115,11 @@ class JobState:
         """What was put right without a new part; not what was only taken off for a test."""
         return tuple(a for a in self.actions if a.action in MENDING)
 
+    @property
+    def renewed(self) -> frozenset[str]:
+        """Parts and connectors that were replaced or put right in this job."""
+        return frozenset(r.part for r in self.replaced) | {a.target for a in self.mended}
+
     def latest(self, target: str, mode: MeterMode, *, fresh: bool = False) -> Reading | None:
         """Return the last standing reading there; `fresh` leaves out stale ones."""
         for reading in reversed(self.readings):

@@ -19,7 +19,7 @@ def facts_of(state: JobState, profile: Profile | None = None) -> Facts:
 
     What a repair made stale is left out here; it stays on the tape, marked as such.
     """
-    mended = mended_in(state)
+    mended = state.renewed
     return Facts(
         clues=clues_of(state),
         complaint=state.complaint,
@@ -51,11 +51,6 @@ def clues_of(state: JobState) -> tuple[Clue, ...]:
 def set_aside(state: JobState) -> tuple[Reading, ...]:
     """Return the readings that a repair made stale: shown, and not weighed."""
     return tuple(r for r in state.readings if r.is_stale and _clue(r) is not None)
-
-
-def mended_in(state: JobState) -> frozenset[str]:
-    """Return the parts and connectors that were replaced or put right in this job."""
-    return frozenset(r.part for r in state.replaced) | {a.target for a in state.mended}
 
 
 def _clue(reading: Reading) -> Clue | None:

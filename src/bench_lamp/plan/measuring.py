@@ -1,29 +1,46 @@
 """What the linked instrument is asked for: the measurement that the lit card wants."""
 
-from bench_lamp.bench.instrument import Request, Shown
+from bench_lamp.bench.instrument import LogicRequest, LogicShown, Request, Shown
 from bench_lamp.board.blocks import Reservoir
 from bench_lamp.circuit import Condition
 from bench_lamp.journal.events import ReadingTaken
 from bench_lamp.plan.card import Accepted, Card
-from bench_lamp.plan.facts import KINDS, mended_in
+from bench_lamp.plan.facts import KINDS
+from bench_lamp.plan.selftest.asking import logic_request, told
 from bench_lamp.plan.situation import Situation
 
 #: Moments at which a charging series is read, in seconds after the leads touch.
 SERIES_S = (1.0, 2.0, 3.0, 5.0, 8.0, 12.0)
 
 
-def request_for(situation: Situation, card: Card) -> Request | None:
-    """Return the measurement that a card wants; None when it wants none."""
+def request_for(situation: Situation, card: Card) -> Request | LogicRequest | None:
+    """Return the measurement, or the test of the logic, that a card wants; None for none."""
+    if card.entry is None or card.entry.kind == "text":
+        logic = logic_request(situation, card)
+        if logic is not None:
+            return logic
+    return _measurement(situation, card)
+
+
+def offer(situation: Situation, card: Card) -> str:
+    """Say what F8 would do, for the card's keys; empty for nothing."""
+    request = request_for(situation, card)
+    if request is None:
+        return ""
+    return "F8 board tells" if isinstance(request, LogicRequest) else "F8 from meter"
+
+
+def _measurement(situation: Situation, card: Card) -> Request | None:
     state = situation.state
     condition = Condition(is_powered=state.power.is_live, out=state.out)
     if card.tone and not state.power.is_live:
-        return Request(kind="tone", target=card.tone, condition=condition, mended=mended_in(state))
+        return Request(kind="tone", target=card.tone, condition=condition, mended=state.renewed)
     entry = card.entry
     if entry is not None and entry.field == "charge" and not state.power.is_live:
         block = situation.profile.block(entry.target)
         if not isinstance(block, Reservoir):
             return None
-        return Request(kind="ohm", target=block.net, condition=condition, mended=mended_in(state),
+        return Request(kind="ohm", target=block.net, condition=condition, mended=state.renewed,
                        seconds=SERIES_S)  # fmt: skip
     if entry is None or entry.kind != "reading" or entry.mode not in KINDS:
         return None
@@ -34,7 +51,7 @@ def request_for(situation: Situation, card: Card) -> Request | None:
         kind=KINDS[entry.mode],
         target=point.net if point else entry.target,
         condition=condition,
-        mended=mended_in(state),
+        mended=state.renewed,
         swapped=entry.field == "swapped",
     )
 
@@ -56,8 +73,15 @@ def shown_text(shown: Shown) -> str:
     return f"{shown.value:.{places}f}"
 
 
-def toned(situation: Situation, part: str, shown: Shown, source: str) -> Accepted:
-    """Take a tone test from the instrument."""
-    body = ReadingTaken(target=part, mode="tone", value=shown.value, meter=source,
+def taken(
+    situation: Situation, request: Request | LogicRequest, shown: Shown | LogicShown, source: str
+) -> Accepted | str:
+    """Take a tone test or a test of the logic; a reading is what would be typed of it."""
+    if isinstance(shown, LogicShown):
+        assert isinstance(request, LogicRequest)
+        return told(situation, request, shown, source)
+    if request.kind != "tone":
+        return shown_text(shown)
+    body = ReadingTaken(target=request.target, mode="tone", value=shown.value, meter=source,
                         power=situation.state.power.power)  # fmt: skip
     return Accepted(log=(body,), focus="")

@@ -239,9 +239,9 @@ def _words_of(body: Body) -> Callable[[Situation, Any], _Words]:
     found = _WORDS.get(type(body))
     if found is None:
         # The words of the self-test wait until there is one on the tape.
-        from bench_lamp.plan.selftest.tape_words import LOGIC_WORDS
+        from bench_lamp.plan.selftest.tape_words import LOGIC_KINDS, logic_words
 
-        _WORDS.update(LOGIC_WORDS)
+        _WORDS.update(dict.fromkeys(LOGIC_KINDS, logic_words))
         found = _WORDS[type(body)]
     return found
 

@@ -48,7 +48,7 @@ def boot_card(situation: Situation, item: Item) -> Card:
         title=f"Count the {noun}s" if found is None else f"Tapped: {_taps_words(found)}",
         effort=f"about {test.seconds:g}\u202fs",
         leads=how(test),
-        entry=Entry(kind="text", field="code", hint="Space in time with it · 3 · 2-3 · on · off",
+        entry=Entry(kind="text", field="code", hint="Space · 3 · 2-3 · on · off",
                     prefill=found.code if found else "", taps=True),
         why_heading="What that would say" if found else "By hand or by ear",
         why=meaning(test, found.code) if found else (BY_EAR,),

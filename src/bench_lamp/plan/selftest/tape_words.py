@@ -14,6 +14,7 @@ from bench_lamp.journal.logic_events import (
     RoundBegun,
     SelfTestSeen,
 )
+from bench_lamp.journal.logic_state import LogicBody
 from bench_lamp.logic.lanes import diagnose, words_for
 from bench_lamp.logic.levels import level_words
 from bench_lamp.plan.selftest.code_cards import meaning
@@ -112,7 +113,15 @@ def _round(situation: Situation, body: RoundBegun) -> TapeWords:
     return "run once more", "", test.name if test else body.test, ()
 
 
-LOGIC_WORDS: dict[type, Callable[[Situation, Any], TapeWords]] = {
+def logic_words(situation: Situation, body: LogicBody) -> TapeWords:
+    """Return title, verdict, detail and explanation; told by an instrument, it says so."""
+    title, verdict, detail, lines = _WORDS[type(body)](situation, body)
+    source = "" if isinstance(body, LaneRead) else getattr(body, "source", "")
+    return title, verdict, detail, (*lines, *((f"Told by the {source}.",) if source else ()))
+
+
+_WORDS: dict[type, Callable[[Situation, Any], TapeWords]] = {
     SelfTestSeen: _seen, CellsMarked: _cells, LaneRead: _lane, PartTried: _tried,
     PinProbed: _probed, ImageJudged: _image, RoundBegun: _round,
 }  # fmt: skip
+LOGIC_KINDS = tuple(_WORDS)

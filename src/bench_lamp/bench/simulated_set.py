@@ -1,0 +1,40 @@
+"""A simulated board set: its rails under a meter, and its logic under its own tests."""
+
+from dataclasses import dataclass
+
+from bench_lamp.bench.instrument import (
+    InstrumentError,
+    LogicRequest,
+    LogicShown,
+    Request,
+    Shown,
+)
+from bench_lamp.bench.simulated import SimulatedBoard
+from bench_lamp.bench.simulated_logic import SimulatedLogic
+
+
+@dataclass(slots=True)
+class SimulatedSet:
+    """Answers what either half can; implements `Instrument`."""
+
+    #: None where the profile knows no power tree, or no logic.
+    rails: SimulatedBoard | None
+    logic: SimulatedLogic | None
+    name: str = "simulated bench"
+
+    def read(self, request: Request) -> Shown:
+        """Measure on the rails."""
+        if self.rails is None:
+            raise InstrumentError(
+                "No simulated board for this profile",
+                hint="It has no power tree: type the reading.",
+            )
+        return self.rails.read(request)
+
+    def tell(self, request: LogicRequest) -> LogicShown:
+        """Run a test of the logic."""
+        if self.logic is None:
+            raise InstrumentError(
+                "This simulated board has no logic", hint="Its profile names no chips: type it."
+            )
+        return self.logic.tell(request)

@@ -1,0 +1,132 @@
+"""What the simulated bench is asked for on the self-test's cards, and what its answers become."""
+
+import pytest
+from tests.conftest import Job
+
+from bench_lamp.bench.demo import HIDDEN_LOGIC, demo_board
+from bench_lamp.bench.instrument import LogicRequest, LogicShown
+from bench_lamp.journal.events import CheckNoted, PartReplaced
+from bench_lamp.journal.logic_events import CellsMarked
+from bench_lamp.plan.facts import facts_of
+from bench_lamp.plan.measuring import offer, request_for, taken
+from bench_lamp.plan.selftest.items import items
+from bench_lamp.plan.situation import Situation
+from bench_lamp.plan.stages import card_for
+from bench_lamp.plan.tape import tape
+from bench_lamp.plan.trace.thinking import think
+from bench_lamp.reason.logic_engine import LogicEngine
+
+JOBS = {
+    "QH-041/1": "ostrel-8",
+    "QH-033/1": "ardvane-cinder-dunes",
+    "QH-036/1": "tessenby-orrery-nights",
+}
+
+
+@pytest.fixture
+def bench(library, meter):
+    """Return a live job on a profile, everything that its tests need met, and its simulated set."""
+
+    def make(name):
+        job = Job(library.get(JOBS[name]), meter)
+        job.switch("live")
+        for test in job.profile.self_tests:
+            job.log(*(CheckNoted(check=f"need:{test.id}", word="good"),) * bool(test.needs))
+        return job, demo_board(job.profile, name)
+
+    return make
+
+
+def ask(job, board, focus):
+    """Press F8 on a self-test's card; return the request, None where there is none."""
+    situation = job.situation(focus=focus)
+    request = request_for(situation, card_for("selftest", situation))
+    if request is not None:
+        job.log(*taken(situation, request, board.tell(request), board.name).log)
+    return request
+
+
+def run_all(job, board):
+    """Ask for every test until each is told; ROM images are read from files."""
+    for item in items(job.situation()):
+        if item.kind != "images":
+            for _ in range(12):
+                if ask(job, board, item.id) is None:
+                    break
+    return {i.id: (i.status, i.words) for i in items(job.situation())}
+
+
+@pytest.mark.parametrize(
+    ("name", "bad"),
+    [
+        ("QH-041/1", {"keyboard": "8 bad", "lane:PA": "bit 3 stuck low"}),
+        ("QH-033/1", {"memory": "1 bad"}),
+        ("QH-036/1", {"switches": "7 bad"}),
+    ],
+)
+def test_each_demo_board_tells_its_fault_and_is_whole_when_the_part_is_new(bench, name, bad):
+    job, board = bench(name)
+    found = run_all(job, board)
+    shown = {i: words for i, (status, words) in found.items() if status == "bad"}
+    assert all(words in shown[test] for test, words in bad.items())
+    engine, part = LogicEngine.of(job.profile), HIDDEN_LOGIC[name][0]
+    named = think(None, job.profile, facts_of(job.state, job.profile), engine).suspects
+    assert part in {s.block for s in named[:2]}
+    job.log(PartReplaced(part=part, out="old", fitted="new"))
+    again = run_all(job, board)
+    assert not [i for i, (status, _) in again.items() if status == "bad"]
+
+
+def test_a_letter_of_the_test_rom_marks_its_memory_chip(bench):
+    job, board = bench("QH-033/1")
+    assert ask(job, board, "test-rom").memory == "memory"
+    assert job.state.logic.cells["memory"]["2.3"].mark == "dead"
+
+
+def test_hands_and_bench_together_keep_what_the_hand_has_said(bench):
+    job, board = bench("QH-036/1")
+    job.log(CellsMarked(test="switches", cells=("1.1",), mark="stuck"))
+    ask(job, board, "switches")
+    marks = job.state.logic.cells["switches"]
+    assert (marks["1.1"].mark, marks["1.3"].mark, marks["1.2"].mark) == ("stuck", "dead", "good")
+    told = tape(job.situation())[-1]
+    assert told.explanation[-1] == "Told by the simulated bench."
+
+
+def test_trials_are_made_off_and_probes_live(bench):
+    job, board = bench("QH-041/1")
+    ask(job, board, "lane:PA")
+    facts = facts_of(job.state, job.profile)
+    insight = think(None, job.profile, facts, LogicEngine.of(job.profile))
+
+    def on_trace(kind, power):
+        job.switch(power)
+        test = next(t.test for t in insight.tries if t.test.name.startswith(kind))
+        situation = Situation(profile=job.profile, state=job.state, meter=job.meter,
+                              insight=insight, focus=f"try:{test.name}")  # fmt: skip
+        card = card_for("trace", situation)
+        return situation, request_for(situation, card), offer(situation, card)
+
+    assert on_trace("donor U7", "live")[1:] == (None, "")
+    assert on_trace("probe U7:1", "discharged")[1:] == (None, "")
+    situation, request, words = on_trace("donor U7", "discharged")
+    assert (request.kind, request.target, words) == ("donor", "U7", "F8 board tells")
+    (body,) = taken(situation, request, board.tell(request), board.name).log
+    assert (body.part, body.result, body.source) == ("U7", "gone", "simulated bench")
+    situation, request, _ = on_trace("probe U7:1", "live")
+    (body,) = taken(situation, request, board.tell(request), board.name).log
+    assert (body.part, body.pin, body.level) == ("U7", 1, "low")
+
+
+@pytest.mark.parametrize(
+    ("part", "code", "says"),
+    [("U7", "low", "bit 3 stuck low"), ("J2", "floating", "bit 3 floating")],
+)
+def test_silicon_sticks_and_contacts_float(bench, part, code, says):
+    job, board = bench("QH-041/1")
+    board.logic.part = part
+    request = LogicRequest(kind="lane", target="lane:PA")
+    shown = board.tell(request)
+    assert shown == LogicShown(code=code, bad=frozenset({"PA3"}))
+    ask(job, board, "lane:PA")
+    assert next(i for i in items(job.situation()) if i.id == "lane:PA").words == says
