@@ -539,6 +539,9 @@ def test_a_lane_from_pairs_to_suspects(ostrel):
     assert [c.part for c in found[:2]] == ["U7", "J2"]
     assert found[0].effort == "socket, 40 pins, reached from outside, donor at hand"
     assert (found[0].bad, found[0].of_bad, found[0].good) == (1, 1, 7)
+    assert [(c.part, c.trial, c.seconds) for c in found[:3]] == [
+        ("U7", "probe U7 pin 1", 16), ("J2", "unplug it and look", 90), ("RN1", "lift or unsolder it", 300),
+    ]  # fmt: skip
     card = card_for("selftest", ostrel.situation(focus="lane:PA"))
     assert card.title == "PA: bit 3 stuck low"
     assert card.choices[0].go == "trace"

@@ -144,11 +144,11 @@ def _covers(on: Painted, painter: QPainter, picture: LanePicture, y: float) -> f
         on.line(
             painter, QRectF(row.left(), y, left, height), cover.part, (14, 600), "text", names=True
         )
-        for number, touches in enumerate(cover.touches):
+        for bit, touches in enumerate(cover.touches):
             box = QRectF(
-                row.left() + left + number * (room + 2), y + height / 2 - room / 2, room, room
+                row.left() + left + bit * (room + 2), y + height / 2 - room / 2, room, room
             )
-            is_bad = bits[number].shape == "absent"
+            is_bad = bits[bit].shape == "absent"
             painter.setPen(
                 QPen(look.colour("absent" if is_bad else "groove"), 1.6 if is_bad else 1)
             )
@@ -160,7 +160,10 @@ def _covers(on: Painted, painter: QPainter, picture: LanePicture, y: float) -> f
         on.line(painter, figure, percent(cover.odds) if cover.odds is not None else "", (14, 600), "lamp",
                 flags=RIGHT)  # fmt: skip
         upper = QRectF(figure.right() + 10, y + 1, row.right() - figure.right() - 10, height / 2)
-        on.line(painter, upper, cover.name, (13, 500), "text")
+        tried = f"{cover.trial}, {cover.seconds:.0f}\u202fs"
+        on.line(painter, upper, tried, (12, 500), "lamp" if cover.is_first else "dim", flags=RIGHT)
+        taken = painter.fontMetrics().horizontalAdvance(tried) + 12
+        on.line(painter, upper.adjusted(0, 0, -taken, 0), cover.name, (13, 500), "text")
         hurt = (
             f"{cover.bad} of {cover.of_bad} bad, {cover.good} good ones too · "
             if cover.of_bad

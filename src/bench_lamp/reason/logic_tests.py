@@ -53,10 +53,11 @@ def tests_of(
     for test in graph.codes:
         yield LogicTest(kind="code", target=test, seconds=seconds.get(test, 20.0))
     for part in tuple(likely)[:MOST_PARTS]:
-        yield from _of_part(graph.chips[part], has_donor=bool(profile.donor))
+        yield from trials_of(graph.chips[part], has_donor=bool(profile.donor))
 
 
-def _of_part(chip: Chip, *, has_donor: bool) -> Iterator[LogicTest]:
+def trials_of(chip: Chip, *, has_donor: bool) -> Iterator[LogicTest]:
+    """Yield what can be tried on one part without unsoldering it."""
     for pin in chip.probes:
         yield LogicTest(kind="probe", target=f"{chip.id}:{pin.pin}", seconds=PROBE_S, line=pin.line)
     if not chip.socket:

@@ -1,13 +1,17 @@
 """Who can do this? Parts against the bits of a lane: what each touches, and would have hurt."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from bench_lamp.board.chips import Chip, Lane
 from bench_lamp.logic.lanes import Bit
+from bench_lamp.plan.selftest.logic_words import test_words
 from bench_lamp.plan.situation import Situation
+from bench_lamp.reason.logic_tests import trials_of
 
 #: Parts that are listed.
 MOST = 7
+#: A connector off and on again; a part unsoldered; in seconds.
+PLUG_S, UNSOLDER_S = 90.0, 300.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -26,13 +30,23 @@ class Cover:
     odds: float | None
     #: `socket, 40 pins, reached from outside, one on the donor board`.
     effort: str
+    #: The least that can be tried on it, `probe U7 pin 1`, and its effort in seconds.
+    trial: str
+    seconds: float
+    #: Whether it is the one to begin with.
+    is_first: bool = False
 
 
 def covers(situation: Situation, lane: Lane, bits: tuple[Bit, ...]) -> tuple[Cover, ...]:
-    """Return the parts on a lane, the likeliest first, then by what they would have hurt."""
+    """Return the parts on a lane in the order to try them: by odds for a second of effort.
+
+    Before anything is weighed, by the bad bits that they touch, then by what they would have hurt.
+    """
     bad = {lane.lines[b.number] for b in bits if b.is_bad}
     good = {lane.lines[b.number] for b in bits if b.state == "good"}
     odds = _odds(situation)
+    chips = [chip for chip in situation.profile.chips if set(chip.lines) & set(lane.lines)]
+    least = {c.id: least_trial(situation, c, bad or set(lane.lines)) for c in chips}
     found = [
         Cover(
             part=chip.id,
@@ -43,12 +57,26 @@ def covers(situation: Situation, lane: Lane, bits: tuple[Bit, ...]) -> tuple[Cov
             good=len(good & set(chip.lines)),
             odds=odds.get(chip.id, 0.0) if odds is not None else None,
             effort=effort_words(situation, chip),
+            trial=least[chip.id][0],
+            seconds=least[chip.id][1],
         )
-        for chip in situation.profile.chips
-        if set(chip.lines) & set(lane.lines)
+        for chip in chips
     ]
-    found.sort(key=lambda c: (-(c.odds or 0.0), -c.bad, c.good))
-    return tuple(found[:MOST])
+    found.sort(key=lambda c: (-(c.odds or 0.0) / c.seconds, -c.bad, c.good))
+    first = [replace(found[0], is_first=bool(bad))] if found else []
+    return tuple([*first, *found[1:]][:MOST])
+
+
+def least_trial(situation: Situation, chip: Chip, lines: set[str]) -> tuple[str, float]:
+    """Return the least that can be tried on a part for these lines, and the seconds that it takes."""
+    trials = trials_of(chip, has_donor=bool(situation.profile.donor))
+    fitting = (t for t in trials if t.kind != "probe" or t.line in lines)
+    best = min(fitting, key=lambda trial: trial.seconds, default=None)
+    if best is not None:
+        return test_words(situation.profile, best), best.seconds
+    if chip.family == "connector":
+        return "unplug it and look", PLUG_S
+    return "lift or unsolder it", UNSOLDER_S
 
 
 def _odds(situation: Situation) -> dict[str, float] | None:
