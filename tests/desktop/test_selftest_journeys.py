@@ -95,7 +95,7 @@ def test_blinks_are_tapped_in_time_and_logged_by_enter(at):
     assert hands.title == "5 blinks"
     hands.type("2")
     hands.settle()
-    assert hands.title == "Before Boot blinks"
+    assert hands.title == "Make ready for Boot blinks"
     hands.type("1")
     hands.settle()
     assert hands.title == "Count the blinks"
@@ -113,7 +113,7 @@ def test_blinks_are_tapped_in_time_and_logged_by_enter(at):
 
 def test_walking_the_switches_by_letters_arrows_and_mouse(at, qtbot):
     hands = at("QH-036/1", "switches")
-    assert hands.title == "Before Switch matrix"
+    assert hands.title == "Make ready for Switch matrix"
     hands.type("1")
     hands.settle()
     for _ in range(3):
@@ -416,7 +416,7 @@ def test_a_test_is_found_by_its_name(at):
     hands.type("lamp matrix")
     hands.press(Qt.Key.Key_Return)
     assert hands.session.stage == "selftest"
-    assert hands.title.startswith(("Before Lamp", "Watch 1.1"))
+    assert hands.title.startswith(("Make ready for Lamp", "Watch 1.1"))
 
 
 def test_enough_told_goes_on_and_the_sheet_says_what_it_told(at, tmp_path):

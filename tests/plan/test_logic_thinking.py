@@ -359,7 +359,7 @@ def test_no_chip_is_moved_on_a_live_board(bench, power, name, title, first):
 def test_a_need_that_cannot_be_met_is_tested_all_the_same(bench):
     made = bench(OSTREL)
     card = card_for("selftest", made.situation(focus="harness"))
-    assert card.title == "Before Test harness"
+    assert card.title == "Make ready for Test harness"
     made.told(*card.choices[1].log)
     assert made.job.state.checks["need:harness"] == CheckNoted(
         check="need:harness", word="left out", text="tested without what it needs"

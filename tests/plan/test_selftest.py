@@ -136,7 +136,7 @@ def test_without_self_tests_the_stage_teaches_what_could_stand_there(ruskel, met
 def test_needs_are_asked_first_and_once(library, meter):
     job = Job(library.get("tessenby-orrery-nights"), meter)
     card = card_for("selftest", job.situation(focus="switches"))
-    assert card.title == "Before Switch matrix"
+    assert card.title == "Make ready for Switch matrix"
     assert [lead.text for lead in card.leads] == ["coin door open", "balls out of the outhole"]
     assert any("outhole reads closed" in line for line in card.why)
     press(job, "1", "switches")
@@ -468,7 +468,7 @@ def test_one_pair_of_displays_is_named_by_its_latch(nights):
     mark(nights, "displays", "dark b", *pair)
     mark(nights, "displays", "good", *(c for c in cells if c not in pair))
     assert words(nights, "displays") == (
-        "Player 3, player 4 together: the latch that they share, line P34b.",
+        "Player 3, player 4 together: what they share, line P34b of IC14.",
     )
     clue = facts_of(nights.state, nights.profile).logic[0]
     assert len(clue.bad) == 14

@@ -96,7 +96,7 @@ def _needs_first(situation: Situation, test: SelfTest | None) -> Card | None:
     return Card(
         id=f"selftest-needs:{test.id}",
         kind="First, or a good board fails",
-        title=f"Before {test.name}",
+        title=f"Make ready for {test.name}",
         leads=tuple(Lead(kind="check", text=need.text) for need in test.needs),
         choices=(
             Choice(key="1", text="All of it is so", log=(met,), focus=focus),

@@ -1,5 +1,6 @@
 """What a pattern of bad cells says, in words that name the part, the line and the connector pin."""
 
+from bench_lamp.board import Profile
 from bench_lamp.board.self_tests import (
     DisplayTest,
     GridLine,
@@ -29,9 +30,9 @@ def pattern_words(situation: Situation, item: Item) -> tuple[str, ...]:
     if isinstance(test, MatrixTest):
         return _matrix(test, marks)[:MOST]
     if isinstance(test, MemoryTest):
-        return _memory(test, marks)[:MOST]
+        return _memory(situation.profile, test, marks)[:MOST]
     if isinstance(test, DisplayTest):
-        return _displays(test, marks)
+        return _displays(situation.profile, test, marks)
     if isinstance(test, StepsTest):
         return _steps(test, marks)
     if isinstance(test, SettingsTest) and code_now(situation, test.id) == "lost":
@@ -124,7 +125,7 @@ def _stuck(test: MatrixTest, cell: str) -> str:
     return f"{cell} {test.names.get(cell, test.part_of(cell))} closed for good: its contact, or a shorted diode.{rest}"
 
 
-def _memory(test: MemoryTest, marks: dict[str, CellMark]) -> tuple[str, ...]:
+def _memory(profile: Profile, test: MemoryTest, marks: dict[str, CellMark]) -> tuple[str, ...]:
     bad = {_place(c) for c, m in marks.items() if m.mark not in GOOD_MARKS}
     width = len(test.banks[0].chips)
     if not bad:
@@ -137,12 +138,13 @@ def _memory(test: MemoryTest, marks: dict[str, CellMark]) -> tuple[str, ...]:
             )
         elif pattern.kind == "row":
             bank = test.banks[pattern.rows[0] - 1]
-            select = f" {bank.select}" if bank.select else ""
+            select = f" {_with_parts(profile, bank.select)}" if bank.select else ""
             words.append(
                 f"All {width} bits of {bank.name}: its select{select}, or its addresses; not {width} chips at once."
             )
         elif pattern.kind == "column":
-            line = f" {test.data[pattern.columns[0]]}" if test.data else ""
+            bit = pattern.columns[0]
+            line = f" {_with_parts(profile, test.data[bit], test)}" if test.data else ""
             words.append(
                 f"Bit {pattern.columns[0]} in every bank: the data path{line}, not the chips."
             )
@@ -165,7 +167,7 @@ def dark_spots(marks: dict[str, CellMark]) -> set[tuple[str, int, str]]:
     return found
 
 
-def _displays(test: DisplayTest, marks: dict[str, CellMark]) -> tuple[str, ...]:
+def _displays(profile: Profile, test: DisplayTest, marks: dict[str, CellMark]) -> tuple[str, ...]:
     sizes = {d.id: sum(c.partition(".")[0] == d.id for c in marks) for d in test.displays}
     sizes = {d: n for d, n in sizes.items() if n}
     groups: dict[str, tuple[str, ...]] = {}
@@ -174,28 +176,36 @@ def _displays(test: DisplayTest, marks: dict[str, CellMark]) -> tuple[str, ...]:
             key = display.segments[0]
             groups[key] = (*groups.get(key, ()), display.id)
     found = shared(dark_spots(marks), sizes, groups)
-    return (_dark_words(test, found),) if found else ()
+    return (_dark_words(profile, test, found),) if found else ()
 
 
-def _dark_words(test: DisplayTest, dark: Dark) -> str:
+def _dark_words(profile: Profile, test: DisplayTest, dark: Dark) -> str:
     first = next(d for d in test.displays if d.id == dark.displays[0])
     names = ", ".join(d.name for d in test.displays if d.id in dark.displays)
     digit = f"digit {dark.position + 1}" if dark.position is not None else ""
     strobe = first.strobes[dark.position] if dark.position is not None else ""
-    line = first.segments["abcdefg".index(dark.segment)] if dark.segment else ""
+    strobe = _with_parts(profile, strobe)
+    line = _with_parts(profile, first.segments["abcdefg".index(dark.segment or "a")])
     words = {
         "digit of one display": f"{digit} of {names} dark: that tube, or its strobe {strobe} at this display only.",
-        "digit everywhere": f"{digit} dark everywhere: the strobe {strobe} and its decoder, not the displays.",
+        "digit everywhere": f"{digit} dark everywhere: the strobe {strobe}, not the displays.",
         "segment of one digit": f"segment {dark.segment} of {digit}, {names}: the tube itself.",
         "segment of one display": f"segment {dark.segment} dark all over {names}: its line {line} at this display.",
         "segment everywhere": f"segment {dark.segment} dark everywhere: what all displays share before the latches.",
         "display": f"{names} dark: its supply, its connector, or the display.",
-        "displays of one group": f"{names} together: the latch that they share"
-        + (f", line {line}." if line else "."),
+        "displays of one group": f"{names} together: what they share, "
+        + (f"line {line}." if dark.segment else f"all lines like {line}."),
         "all": "All displays dark: their supply first.",
         "scattered": "The dark ones share nothing: more than one fault, or bad contacts.",
     }[dark.kind]
     return opening(words)
+
+
+def _with_parts(profile: Profile, line: str, test: MemoryTest | None = None) -> str:
+    """Name a signal line with the parts on it: `P12g of IC13`; the memory's own chips left out."""
+    chips = {chip for bank in test.banks for chip in bank.chips} if test else set()
+    parts = [c.id for c in profile.chips if line in c.lines and c.id not in chips]
+    return f"{line} of {', '.join(parts[:MOST])}" if parts else line
 
 
 def _steps(test: StepsTest, marks: dict[str, CellMark]) -> tuple[str, ...]:
