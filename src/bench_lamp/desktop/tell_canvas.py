@@ -47,8 +47,9 @@ class TellCanvas(Painted):
 
     def set_room(self, height: int) -> None:
         """Know how much of the height can be seen, to make the cells as large as it allows."""
-        self.room = height
-        self.update()
+        if height != self.room:
+            self.room = height
+            self.update()
 
     def box_of_here(self) -> QRectF | None:
         """Return where the cell under the lamp is."""

@@ -20,6 +20,8 @@ from bench_lamp.plan.trace.tree import tree_picture
 
 #: Rows of the list that are in sight even where the tree wants the room.
 LEAST_ROWS = 3
+#: Rows that a test's picture leaves to the list.
+USUAL_ROWS = 6
 EMPTY = (
     "Nothing is under suspicion. When a reading is absent, low, high or noisy, what can be at "
     "fault is lit in the tree, and listed here with its odds."
@@ -82,7 +84,9 @@ class TraceSurface(Headed):
             layout.activate()
         is_tree = self.area.isVisibleTo(self)
         shown, area = (self.tree, self.area) if is_tree else (self.told, self._told_area)
-        room = self.height() - area.y() - rest - shown.content_height
+        whole = self.height() - area.y() - rest
+        self.told.set_room(whole - min(self.list.content_height, row * USUAL_ROWS))
+        room = whole - shown.content_height
         least = self.list.unfolded_height + row if self.list.is_unfolded else row * LEAST_ROWS
         wanted = min(self.list.content_height, max(room, least))
         self._list_area.setFixedHeight(max(wanted, min(least, self.list.content_height)))
