@@ -127,5 +127,6 @@ def shown(board: SimulatedLogic, engine: LogicEngine, test: LogicTest) -> LogicC
         return LogicClue(
             event="", kind="tester", target=test.target, code="fail" if fails else "pass"
         )
-    gone = board.is_cured_by(test.target)
+    tried = board.is_cured_by_reseating if test.kind == "reseated" else board.is_cured_by
+    gone = tried(test.target)
     return LogicClue(event="", kind=test.kind, target=test.target, code="gone" if gone else "same")

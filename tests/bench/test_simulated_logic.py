@@ -40,6 +40,8 @@ def test_trials_and_tester_err_as_often_as_they_say(engine):
     bad = [board(engine.graph, seed=s) for s in range(400)]
     assert 0.93 < np.mean([b.is_cured_by("U7") for b in bad]) < 1.0
     assert 0.02 < np.mean([b.is_cured_by("U9") for b in bad]) < 0.12
+    assert 0.45 < np.mean([b.is_cured_by_reseating("U7") for b in bad]) < 0.65
+    assert np.mean([b.is_cured_by_reseating("J2") for b in bad]) < 0.08
     assert 0.55 < np.mean([b.fails_tester("U7") for b in bad]) < 0.75
     assert np.mean([b.fails_tester("U9") for b in bad]) < 0.07
     assert 0.9 < np.mean([b.is_odd_at("PA3") for b in bad]) < 1.0

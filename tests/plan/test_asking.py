@@ -5,7 +5,7 @@ from tests.conftest import Job
 
 from bench_lamp.bench.demo import HIDDEN_LOGIC, demo_board
 from bench_lamp.bench.instrument import LogicRequest, LogicShown
-from bench_lamp.journal.events import CheckNoted, PartReplaced
+from bench_lamp.journal.events import ActionDone, CheckNoted, PartReplaced
 from bench_lamp.journal.logic_events import CellsMarked
 from bench_lamp.plan.facts import facts_of
 from bench_lamp.plan.measuring import offer, request_for, taken
@@ -116,6 +116,25 @@ def test_trials_are_made_off_and_probes_live(bench):
     situation, request, _ = on_trace("probe U7:1", "live")
     (body,) = taken(situation, request, board.tell(request), board.name).log
     assert (body.part, body.pin, body.level) == ("U7", 1, "low")
+
+
+def test_a_plug_whose_re_seating_cures_is_mended_and_the_board_tells_it_is_whole(bench):
+    job, board = bench("QH-036/1")
+    ask(job, board, "switches")
+    facts = facts_of(job.state, job.profile)
+    insight = think(None, job.profile, facts, LogicEngine.of(job.profile))
+    job.switch("discharged")
+    situation = Situation(profile=job.profile, state=job.state, meter=job.meter, insight=insight,
+                          focus="try:reseated J8")  # fmt: skip
+    card = card_for("trace", situation)
+    assert card.title == "Re-seat J8, run it again"
+    request = request_for(situation, card)
+    found = taken(situation, request, board.tell(request), board.name)
+    assert found.log == card.choices[2].log == (ActionDone(action="reseated", target="J8"),)
+    job.log(*found.log)
+    job.switch("live")
+    ask(job, board, "switches")
+    assert next(i.status for i in items(job.situation()) if i.id == "switches") == "good"
 
 
 @pytest.mark.parametrize(

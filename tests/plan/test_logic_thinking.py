@@ -278,6 +278,8 @@ def test_parts_are_named_with_what_they_are(library, name, part, words):
         ("probe", "U7:26", "", "probe U7 pin 26", "the level it should have"),
         ("pulled", "U9", "", "leave U9 out", "still the same"),
         ("donor", "U7", "gone", "swap U7 from the donor", "the symptom is gone"),
+        ("reseated", "J2", "", "re-seat J2", "still the same"),
+        ("reseated", "J2", "gone", "re-seat J2", "the symptom is gone"),
         ("tester", "U9", "", "put U9 into the chip tester", "it passes"),
         ("tester", "U9", "fail", "put U9 into the chip tester", "it fails"),
     ],

@@ -7,6 +7,7 @@ import pytest
 from tests.conftest import Job
 
 from bench_lamp.journal.events import (
+    ActionDone,
     CheckNoted,
     Finding,
     PartReplaced,
@@ -540,7 +541,7 @@ def test_a_lane_from_pairs_to_suspects(ostrel):
     assert found[0].effort == "socket, 40 pins, reached from outside, donor at hand"
     assert (found[0].bad, found[0].of_bad, found[0].good) == (1, 1, 7)
     assert [(c.part, c.trial, c.seconds) for c in found[:3]] == [
-        ("U7", "probe U7 pin 1", 16), ("J2", "unplug it and look", 90), ("RN1", "lift or unsolder it", 300),
+        ("U7", "probe U7 pin 1", 16), ("J2", "re-seat J2", 110), ("RN1", "lift or unsolder it", 300),
     ]  # fmt: skip
     card = card_for("selftest", ostrel.situation(focus="lane:PA"))
     assert card.title == "PA: bit 3 stuck low"
@@ -871,6 +872,12 @@ def test_every_item_has_a_card_a_picture_and_words_on_the_tape(at, name):
         ),
         pytest.param(
             "U9 tester fails", PartTried(part="U9", how="tester", result="fail"), id="tester"
+        ),
+        pytest.param(
+            "J2 reseated same", PartTried(part="J2", how="reseated", result="same"), id="in-vain"
+        ),
+        pytest.param(
+            "J2 reseated gone", ActionDone(action="reseated", target="J2"), id="re-seated-is-mended"
         ),
         pytest.param("U7 pin 41 low", None, id="no-such-pin"),
         pytest.param("U7 pin 4 warm", None, id="no-such-level"),

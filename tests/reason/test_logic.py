@@ -128,9 +128,12 @@ def test_a_testers_pass_is_no_proof_and_its_fail_nearly_is():
     assert still < passed
 
 
-@given(st.sampled_from(["tester", "pulled", "donor", "image"]), st.booleans())
+@given(
+    st.sampled_from(["tester", "pulled", "donor", "reseated", "image", "settings"]), st.booleans()
+)
 def test_both_answers_about_a_part_add_up(kind, is_here):
-    words = {"tester": ("pass", "fail"), "image": ("good", "wrong")}.get(kind, ("same", "gone"))
+    others = {"tester": ("pass", "fail"), "image": ("good", "wrong"), "settings": ("kept", "lost")}
+    words = others.get(kind, ("same", "gone"))
     assert sum(two_way(kind, word, is_here=is_here) for word in words) == pytest.approx(1.0)
 
 
@@ -274,6 +277,8 @@ def test_a_test_by_hand_half_and_half(ostrel):
 def test_only_what_is_in_a_socket_is_pulled_and_only_what_there_is_is_borrowed(ostrel):
     shares = np.ones(len(ostrel.faults)) / len(ostrel.faults)
     tests = ostrel.candidates(shares, {})
+    plugs = {c.id for c in ostrel.graph.chips.values() if c.family == "connector"}
+    assert {t.target for t in tests if t.kind == "reseated"} <= plugs
     for test in tests:
         if test.kind in {"pulled", "donor", "tester"}:
             chip = ostrel.graph.chips[test.target]

@@ -7,7 +7,9 @@ from bench_lamp.circuit import Condition
 from bench_lamp.errors import BenchLampError
 
 Kind = Literal["dc", "ac", "ohm", "tone"]
-LogicKind = Literal["code", "cells", "lane", "settings", "probe", "pulled", "donor", "tester"]
+LogicKind = Literal[
+    "code", "cells", "lane", "settings", "probe", "pulled", "donor", "tester", "reseated"
+]  # fmt: skip
 
 
 class InstrumentError(BenchLampError):

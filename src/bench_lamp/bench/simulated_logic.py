@@ -16,6 +16,8 @@ from bench_lamp.board.logic_graph import LogicGraph
 SURVIVES, SLEEPS, MISREAD = 0.08, 0.05, 0.02
 #: A bad part passes the chip tester, a good one fails; a swap cures by chance; one in vain.
 TESTER_PASSES, TESTER_FAILS, SWAP_CURES, SWAP_FAILS = 0.35, 0.03, 0.06, 0.03
+#: A bad contact stays bad although its plug was re-seated; re-seating cures by chance.
+RESEAT_FAILS, RESEAT_LUCK = 0.45, 0.04
 #: A code names the part of a single bad line; a probe misleads.
 CODE_NAMES, PROBE_MISLEADS = 0.4, 0.06
 
@@ -59,6 +61,10 @@ class SimulatedLogic:
         """Whether the symptom goes with another part in its place, or without it."""
         return not self._errs(SWAP_FAILS) if part == self.part else self._errs(SWAP_CURES)
 
+    def is_cured_by_reseating(self, part: str) -> bool:
+        """Whether the symptom goes when a plug is taken off and put on again."""
+        return not self._errs(RESEAT_FAILS) if part == self.part else self._errs(RESEAT_LUCK)
+
     def fails_tester(self, part: str) -> bool:
         """Whether the chip tester fails a part."""
         return not self._errs(TESTER_PASSES) if part == self.part else self._errs(TESTER_FAILS)
@@ -101,6 +107,9 @@ _TOLD: dict[str, _Told] = {
     "probe": _word("", "wrong", lambda board, request: board.is_odd_at(request.line)),
     "pulled": _word("same", "gone", lambda board, request: board.is_cured_by(request.target)),
     "donor": _word("same", "gone", lambda board, request: board.is_cured_by(request.target)),
+    "reseated": _word(
+        "same", "gone", lambda board, request: board.is_cured_by_reseating(request.target)
+    ),
     "tester": _word("pass", "fail", lambda board, request: board.fails_tester(request.target)),
 }
 

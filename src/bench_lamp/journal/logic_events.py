@@ -53,11 +53,11 @@ class LaneRead:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PartTried:
-    """A part was pulled, swapped for a test, or put into the chip tester."""
+    """A part was pulled, swapped for a test, put into the chip tester; a plug re-seated in vain."""
 
     kind: Literal["tried"] = "tried"
     part: str
-    how: Literal["pulled", "donor", "tester"]
+    how: Literal["pulled", "donor", "tester", "reseated"]
     result: Literal["same", "gone", "pass", "fail"]
     #: Instrument that told it; empty when said by hand.
     source: str = ""

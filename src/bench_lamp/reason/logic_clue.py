@@ -3,7 +3,9 @@
 from dataclasses import dataclass
 from typing import Literal
 
-ClueKind = Literal["cells", "code", "pulled", "donor", "tester", "probe", "image", "settings"]
+ClueKind = Literal[
+    "cells", "code", "pulled", "donor", "tester", "reseated", "probe", "image", "settings"
+]  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -14,6 +14,8 @@ SLEEPS, MISREAD, NOWHERE = 0.06, 0.012, 0.004
 #: A part that was pulled or swapped: the symptom stays although it was the part; goes although
 #: it was not (a contact was mended on the way).
 PULL_WRONG, PULL_CURES = 0.04, 0.05
+#: Re-seating a plug cures its contact; cures what is elsewhere.
+RESEAT_CURES, RESEAT_LUCK = 0.6, 0.03
 #: A chip tester passes a bad part; fails a good one.
 TESTER_PASSES, TESTER_FAILS = 0.30, 0.02
 #: A probe shows the wrong level elsewhere than at the fault; shows nothing odd at the fault.
@@ -63,6 +65,9 @@ def two_way(kind: str, code: str, *, is_here: bool) -> float:
     if kind == "settings":
         lost = 1 - KEPT_BY_LUCK if is_here else LOST_OTHERWISE
         return lost if code == "lost" else 1 - lost
+    if kind == "reseated":
+        goes = RESEAT_CURES if is_here else RESEAT_LUCK
+        return goes if code == "gone" else 1 - goes
     goes = 1 - PULL_WRONG if is_here else PULL_CURES
     return goes if code == "gone" else 1 - goes
 

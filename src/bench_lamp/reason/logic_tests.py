@@ -9,18 +9,20 @@ from bench_lamp.board.chips import Chip
 from bench_lamp.board.logic_graph import LogicGraph
 from bench_lamp.circuit import Condition
 from bench_lamp.reason.logic_faults import LogicFault
-from bench_lamp.reason.logic_odds import SLEEPS, code_chances
+from bench_lamp.reason.logic_odds import SLEEPS, code_chances, two_way
 from bench_lamp.reason.menu import LIVE, OFF
 
-LogicKind = Literal["cells", "code", "pulled", "donor", "tester", "probe"]
+LogicKind = Literal["cells", "code", "pulled", "donor", "tester", "reseated", "probe"]
 #: Kinds that try one part.
-PART_TESTS = frozenset({"pulled", "donor", "tester", "probe"})
+PART_TESTS = frozenset({"pulled", "donor", "tester", "reseated", "probe"})
 #: Part number of tests that are on no part of the power tree.
 LOGIC = -3
 #: Off, out, in, on again; with a pin bent or two; then the symptom is looked at once more.
 PULL_S, PIN_S, AGAIN_S = 45.0, 1.0, 20.0
 #: Out, into the tester, its menu, back again.
 TESTER_S = 90.0
+#: A plug off, looked at, on again, and the symptom looked at once more.
+PLUG_S = 110.0
 PROBE_S = 16.0
 #: Parts that are thought of for a pull, a swap or the tester.
 MOST_PARTS = 8
@@ -60,6 +62,8 @@ def trials_of(chip: Chip, *, has_donor: bool) -> Iterator[LogicTest]:
     """Yield what can be tried on one part without unsoldering it."""
     for pin in chip.probes:
         yield LogicTest(kind="probe", target=f"{chip.id}:{pin.pin}", seconds=PROBE_S, line=pin.line)
+    if chip.family == "connector":
+        yield LogicTest(kind="reseated", target=chip.id, seconds=PLUG_S, condition=OFF)
     if not chip.socket:
         return
     pull = PULL_S + PIN_S * chip.pins + AGAIN_S
@@ -93,10 +97,9 @@ def outcomes(graph: LogicGraph, test: LogicTest, fault: LogicFault) -> Outcomes:
         if test.line in fault.lines:
             reach = 0.9 if fault.is_whole else 0.45
         return {"wrong": max(reach, 0.04), "": min(1 - reach, 0.96)}
-    is_here = fault.block == test.target
-    if test.kind == "tester":
-        return {"fail": 0.7, "": 0.3} if is_here else {"fail": 0.02, "": 0.98}
-    return {"gone": 0.96, "": 0.04} if is_here else {"gone": 0.05, "": 0.95}
+    is_here, odd = fault.block == test.target, "fail" if test.kind == "tester" else "gone"
+    chance = two_way(test.kind, odd, is_here=is_here)
+    return {odd: chance, "": 1 - chance}
 
 
 def _cells(graph: LogicGraph, test: str, fault: LogicFault) -> Outcomes:

@@ -16,7 +16,6 @@ from bench_lamp.journal.events import Body
 from bench_lamp.journal.logic_events import (
     CellsMarked,
     LaneRead,
-    PartTried,
     PinProbed,
     SelfTestSeen,
 )
@@ -24,8 +23,9 @@ from bench_lamp.plan.card import Accepted, Card
 from bench_lamp.plan.selftest.items import Item, cells_of, current_cell, current_item
 from bench_lamp.plan.selftest.lane_cards import lane_of
 from bench_lamp.plan.selftest.standing import cells_now, code_now, pin_of
+from bench_lamp.plan.selftest.trials import trial
 from bench_lamp.plan.situation import Situation
-from bench_lamp.reason.logic_tests import LogicTest
+from bench_lamp.reason.logic_tests import PART_TESTS, LogicTest
 
 #: How a stage's cards are called while they ask for something.
 SELFTEST, TRACE = "selftest:", "trace:"
@@ -82,7 +82,7 @@ def _pin(situation: Situation, name: str) -> LogicRequest | None:
 def told(situation: Situation, request: LogicRequest, shown: LogicShown, source: str) -> Accepted:
     """Take what a board showed: a whole test at once, each result marked as the board's."""
     bodies = tuple(_bodies(situation, request, shown, source))
-    is_trial = request.kind in {"probe", "pulled", "donor", "tester"}
+    is_trial = request.kind in PART_TESTS
     return Accepted(log=bodies, draft={}, focus="" if is_trial else request.target)
 
 
@@ -103,7 +103,7 @@ def _bodies(
     elif request.kind == "probe":
         yield _probed(situation, target, shown, source)
     else:
-        yield PartTried(part=target, how=request.kind, result=shown.code, source=source)  # type: ignore[arg-type]
+        yield trial(target, request.kind, shown.code, source=source)
 
 
 def _lane(situation: Situation, target: str, shown: LogicShown, source: str) -> LaneRead:

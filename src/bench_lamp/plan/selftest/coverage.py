@@ -10,8 +10,8 @@ from bench_lamp.reason.logic_tests import trials_of
 
 #: Parts that are listed.
 MOST = 7
-#: A connector off and on again; a part unsoldered; in seconds.
-PLUG_S, UNSOLDER_S = 90.0, 300.0
+#: A part unsoldered, in seconds.
+UNSOLDER_S = 300.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -74,8 +74,6 @@ def least_trial(situation: Situation, chip: Chip, lines: set[str]) -> tuple[str,
     best = min(fitting, key=lambda trial: trial.seconds, default=None)
     if best is not None:
         return test_words(situation.profile, best), best.seconds
-    if chip.family == "connector":
-        return "unplug it and look", PLUG_S
     return "lift or unsolder it", UNSOLDER_S
 
 

@@ -2,13 +2,16 @@
 
 import re
 
-from bench_lamp.journal.logic_events import PartTried, PinProbed
+from bench_lamp.journal.logic_events import PinProbed
 from bench_lamp.logic.levels import LEVELS
 from bench_lamp.plan.card import Accepted, Answer, Refused
 from bench_lamp.plan.power import live_question
+from bench_lamp.plan.selftest.trials import trial
 from bench_lamp.plan.situation import Situation
 
-_HOW = {"pulled": "pulled", "without": "pulled", "swapped": "donor", "donor": "donor"}
+_HOW = {
+    "pulled": "pulled", "without": "pulled", "swapped": "donor", "donor": "donor", "reseated": "reseated",
+}  # fmt: skip
 _RESULTS = {"same": "same", "still": "same", "gone": "gone", "cured": "gone"}
 _TESTER = {
     "pass": "pass",
@@ -35,7 +38,7 @@ def take_logic(situation: Situation, part: str, what: str) -> Answer | None:
 
 
 def _tried(part: str, how: str, result: str) -> Answer:
-    return Accepted(log=(PartTried(part=part, how=how, result=result),), focus="")  # type: ignore[arg-type]
+    return Accepted(log=(trial(part, how, result),), focus="")
 
 
 def _take_pin(situation: Situation, part: str, number: int, word: str) -> Answer:

@@ -35,6 +35,8 @@ def _every(profile: Profile, state: JobState) -> Iterator[LogicClue]:
         words = {"same": "pulled, still the same", "gone": "pulled, it is gone"}
         if how == "donor":
             words = {"same": "swapped, still the same", "gone": "swapped, it is gone"}
+        if how == "reseated":
+            words = {"same": "re-seated, still the same"}
         text = words.get(body.result, f"chip tester: {body.result}")
         yield LogicClue(event=event, kind=how, target=part, code=body.result, text=f"{part} {text}")  # type: ignore[arg-type]
     yield from _pins(profile, state)

@@ -37,9 +37,8 @@ def with_logic(insight: Insight, logic: LogicEngine, joint: Joint, facts: Facts)
         _suspect(logic, joint, facts, part, odds) for part, odds in list(parts.items())[:LISTED]
     ]
     every = sorted((*insight.suspects, *ours), key=lambda s: -s.odds)
-    tries = sorted(
-        (*insight.tries, *_tries(logic, joint, facts)), key=lambda t: -t.bits / t.seconds
-    )
+    worth = (t for t in (*insight.tries, *_tries(logic, joint, facts)) if t.bits > LEAST_BITS)
+    tries = sorted(worth, key=lambda t: -t.bits / t.seconds)
     return replace(
         insight,
         suspects=tuple(s for s in every if s.odds >= LEAST_ODDS),

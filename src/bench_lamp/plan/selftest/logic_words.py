@@ -57,7 +57,7 @@ def test_words(profile: Profile, test: LogicTest) -> str:
     if kind == "probe":
         part, _, pin = target.partition(":")
         return f"probe {part} pin {pin}"
-    return {"pulled": f"leave {target} out", "donor": f"swap {target} from the donor",
+    return {"reseated": f"re-seat {target}", "pulled": f"leave {target} out", "donor": f"swap {target} from the donor",
             "tester": f"put {target} into the chip tester"}[kind]  # fmt: skip
 
 
@@ -69,7 +69,7 @@ def label_words(profile: Profile, test: LogicTest, label: str) -> str:
         "fail": "it fails",
         "wrong": "another level",
     }
-    if test.kind in {"pulled", "donor"} and not label:
+    if test.kind in {"pulled", "donor", "reseated"} and not label:
         return "still the same"
     if test.kind == "tester" and not label:
         return "it passes"

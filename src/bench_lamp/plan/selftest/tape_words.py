@@ -67,11 +67,13 @@ def _lane(situation: Situation, body: LaneRead) -> TapeWords:
 
 
 def _tried(_: Situation, body: PartTried) -> TapeWords:
-    how = {"pulled": "pulled", "donor": "swapped for a test", "tester": "in the chip tester"}[
-        body.how
-    ]
+    how = {
+        "donor": "swapped for a test",
+        "tester": "in the chip tester",
+        "reseated": "re-seated",
+    }.get(body.how, body.how)
     words = {
-        "same": ("", "still the same", "Still the same without it: it is hardly the one."),
+        "same": ("", "still the same", "Still the same: it is hardly the one."),
         "gone": ("high", "it is gone", "The symptom went with it. A mended contact does that too."),
         "pass": (
             "",

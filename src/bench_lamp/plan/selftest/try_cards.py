@@ -1,13 +1,13 @@
 """Cards of the reasoning's tests on the logic: pull, swap, chip tester, probe, or a self-test."""
 
 from bench_lamp.board.chips import Chip
-from bench_lamp.journal.logic_events import PartTried
 from bench_lamp.plan import cautions
 from bench_lamp.plan.card import Card, Choice, Lead
 from bench_lamp.plan.selftest.coverage import effort_words
 from bench_lamp.plan.selftest.items import items
 from bench_lamp.plan.selftest.logic_words import part_place, test_words
 from bench_lamp.plan.selftest.power_first import off_first, switch_on
+from bench_lamp.plan.selftest.trials import trial
 from bench_lamp.plan.selftest.walk_cards import pin_card
 from bench_lamp.plan.situation import Situation
 from bench_lamp.reason.logic_tests import LogicTest
@@ -101,5 +101,4 @@ def _place(situation: Situation, chip: Chip) -> tuple[Lead, ...]:
 
 
 def _told(key: str, text: str, chip: Chip, how: str, result: str) -> Choice:
-    body = PartTried(part=chip.id, how=how, result=result)  # type: ignore[arg-type]
-    return Choice(key=key, text=text, log=(body,))
+    return Choice(key=key, text=text, log=(trial(chip.id, how, result),))
