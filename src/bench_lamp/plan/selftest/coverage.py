@@ -86,7 +86,8 @@ def _odds(situation: Situation) -> dict[str, float] | None:
 
 def effort_words(situation: Situation, chip: Chip) -> str:
     """Say what it takes to pull a part, and what for: `socket, 40 pins, one on the donor board`."""
-    words = ["socket" if chip.socket else "soldered", f"{chip.pins} pins"]
+    hold = "plug" if chip.family == "connector" else "socket" if chip.socket else "soldered"
+    words = [hold, f"{chip.pins} pins"]
     if chip.exposed:
         words.append("reached from outside")
     if chip.optional:

@@ -13,6 +13,9 @@ from bench_lamp.plan.situation import Situation
 from bench_lamp.reason.logic_tests import LogicTest
 from bench_lamp.units.words import opening
 
+STATIC = "Static: wrist to the frame. Mind pin 1."
+PLUG = "off, look at pins and crimps, on again straight; mind the key"
+
 
 def logic_card(situation: Situation, test: LogicTest) -> Card:
     """Ask for one test of the logic."""
@@ -63,11 +66,12 @@ def _selftest(situation: Situation, test: LogicTest) -> Card:
 def _swap(situation: Situation, test: LogicTest, chip: Chip) -> Card:
     title = f"{test_words(situation.profile, test)}, run it again"
     is_live = situation.state.power.is_live
+    is_plug = test.kind == "reseated"
     donor = Lead(kind="hand", text=situation.profile.donor)
     return Card(
         id="",
         title=f"Switch off, {title}" if is_live else opening(title),
-        cautions=(*cautions.for_hands_in(situation), "Static: wrist to the frame. Mind pin 1."),
+        cautions=(*cautions.for_hands_in(situation), *(() if is_plug else (STATIC,))),
         leads=(*_place(situation, chip), *((donor,) if test.kind == "donor" else ())),
         choices=(
             Choice(key="1", text="Confirm that it is off" if is_live
@@ -94,9 +98,10 @@ def _tester(situation: Situation, test: LogicTest, chip: Chip) -> Card:
 
 
 def _place(situation: Situation, chip: Chip) -> tuple[Lead, ...]:
+    how = PLUG if chip.family == "connector" else effort_words(situation, chip)
     return (
         Lead(kind="hand", text=part_place(situation.profile, chip.id)),
-        Lead(kind="how", text=effort_words(situation, chip)),
+        Lead(kind="how", text=how),
     )
 
 
