@@ -89,6 +89,7 @@ def test_hands_and_bench_together_keep_what_the_hand_has_said(bench):
     ask(job, board, "switches")
     marks = job.state.logic.cells["switches"]
     assert (marks["1.1"].mark, marks["1.3"].mark, marks["1.2"].mark) == ("stuck", "dead", "good")
+    assert ask(job, board, "switches@1.1") is None, "everything is told"
     told = tape(job.situation())[-1]
     assert told.explanation[-1] == "Told by the simulated bench."
 

@@ -40,7 +40,7 @@ from bench_lamp.plan.selftest.items import current_item, items
 from bench_lamp.plan.selftest.logic_history import joint_history
 from bench_lamp.plan.selftest.patterns import pattern_words
 from bench_lamp.plan.selftest.pictures import picture
-from bench_lamp.plan.selftest.samples import found_file
+from bench_lamp.plan.selftest.samples import found_file, found_files
 from bench_lamp.plan.selftest.standing import cells_now, code_now
 from bench_lamp.plan.selftest.walk import beside
 from bench_lamp.plan.situation import Situation
@@ -649,6 +649,7 @@ def test_an_image_is_judged_by_itself_and_a_mix_up_is_named(judged):
     assert judged("R1", judged.data["R1"]) == [("R1", "good", "")]
     assert "image of R3" in judged("R2", judged.data["R3"])[0][2]
     assert "A10" in judged("R3", judged.data["R3"][:1024] * 2)[0][2]
+    assert [(i, v) for i, v, _ in judged("R1", judged.data["R1"] * 2)] == [("R1", "good")]
     assert judged("R4", judged.data["R4"] * 4) == [
         ("R4", "good", "read as a larger part, 4 times over")
     ]
@@ -725,6 +726,17 @@ def test_the_image_card_leads_to_the_file_and_says_what_it_was(cinder):
         None, cinder.profile, facts_of(cinder.state, cinder.profile), LogicEngine.of(cinder.profile)
     )
     assert insight.suspects[0].block == "R3"
+
+
+@pytest.mark.parametrize("text", ["a" * 300, "~nobody/r1.bin", "a\0b", "/", ".", "a + "])
+def test_whatever_is_typed_as_a_file_gets_a_message(library, text):
+    profile = library.get("ardvane-cinder-dunes")
+    with pytest.raises(ImageError) as error:
+        judge_files(profile, "R1", found_files(text))
+    assert error.value.hint
+    lane = library.get("ostrel-8").lanes[0]
+    with pytest.raises(CaptureError):
+        lane_from_capture(lane, found_files(text)[0], lambda share: True)
 
 
 # Repairs, rounds, undo.
@@ -932,6 +944,10 @@ def test_the_samples_that_ship_are_found_by_their_bare_name(library, tmp_path):
     body = lane_from_capture(lane, found_file("ostrel-port-a.csv"), lambda share: True)
     assert words_for(diagnose(zip(body.wrote, body.came, strict=True), 8)) == "bit 3 stuck low"
     assert found_file("../secret.bin").name == "secret.bin"
+    assert [f.name for f in found_files("a.bin + b.bin")] == ["a.bin", "b.bin"]
+    odd = tmp_path / "even + odd.bin"
+    odd.write_bytes(b"x")
+    assert found_files(str(odd)) == [odd]
     assert str(found_file(str(tmp_path / "cinder-r3-read.hex"))).startswith(str(tmp_path))
 
 

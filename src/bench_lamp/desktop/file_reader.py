@@ -7,16 +7,12 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from bench_lamp.board import Profile
 from bench_lamp.errors import BenchLampError
-from bench_lamp.plan.selftest.samples import found_file, samples_folder
+from bench_lamp.plan.selftest.samples import JOINED, found_files, samples_folder
 
 FILTERS = {
     "image": "Images (*.bin *.rom *.hex *.ihx *.s19 *.srec *.mot);;All files (*)",
     "capture": "Captures (*.csv);;All files (*)",
 }
-
-
-#: Between the two files of a pair, as typed.
-JOINED = " + "
 
 
 class _Worker(QObject):
@@ -91,8 +87,7 @@ class FileReader(QObject):
         self.is_reading, self._job = True, job
         worker = self._started()
         worker.is_stopped = False
-        paths = [found_file(path) for path in text.split(JOINED)]
-        self.asked.emit((kind, name, paths, profile))
+        self.asked.emit((kind, name, found_files(text), profile))
 
     def halt(self) -> bool:
         """End a long reading; say whether there was one."""

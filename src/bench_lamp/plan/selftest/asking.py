@@ -56,7 +56,8 @@ def _of_item(situation: Situation, item: Item) -> LogicRequest | None:
             kind="settings", target=test.id, parts=test.kept_by, mended=mended
         )  # fmt: skip
     if isinstance(test, MatrixTest | MemoryTest | DisplayTest | StepsTest):
-        return LogicRequest(kind="cells", target=test.id, mended=mended)
+        is_open = item.done < len(item.cells)
+        return LogicRequest(kind="cells", target=test.id, mended=mended) if is_open else None
     if test is None:
         return None
     memories = (t.id for t in situation.profile.self_tests if isinstance(t, MemoryTest))
@@ -92,8 +93,11 @@ def _bodies(
     target = request.target
     if request.kind == "lane":
         yield _lane(situation, target, shown, source)
-    elif request.kind == "cells" or (request.memory and shown.bad):
-        yield from _marks(situation, request.memory or target, shown.bad, source)
+    elif request.kind == "cells":
+        yield from _marks(situation, target, shown.bad, source)
+    elif request.memory and shown.bad:
+        cells = tuple(sorted(shown.bad))
+        yield CellsMarked(test=request.memory, cells=cells, mark="dead", source=source)
     elif request.kind == "code":
         test = situation.profile.self_test(target)
         assert test is not None

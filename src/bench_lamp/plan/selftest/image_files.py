@@ -33,7 +33,9 @@ def judge_files(profile: Profile, image_id: str, paths: Sequence[Path]) -> tuple
     odd = next((i for i in profile.images if i.id == image.odd), None)
     name = " + ".join(path.name for path in paths)
     data = [read_image(path) for path in paths]
-    if odd is not None and sum(map(len, data)) == image.size + odd.size:
+    found: tuple[ImageJudged, ...]
+    is_repeat = len(data) == 1 and _times(data[0], image.size) > 1
+    if odd is not None and sum(map(len, data)) == image.size + odd.size and not is_repeat:
         found = _pair(image, odd, name, data)
     elif len(data) == 2:
         found = (_joined(image, name, *data),)
@@ -52,13 +54,19 @@ def _with_twin(profile: Profile, judged: ImageJudged) -> ImageJudged:
 
 
 def _single(image: RomImage, name: str, data: bytes) -> ImageJudged:
-    times, rest = divmod(len(data), image.size)
-    if times > 1 and not rest and data == data[: image.size] * times:
+    times = _times(data, image.size)
+    if times > 1:
         found = _judged(image, name, data[: image.size])
         return replace(found, text=_also(found.text, f"read as a larger part, {times} times over"))
     if len(data) != image.size:
         raise _wrong_size(image, name, data)
     return _judged(image, name, data)
+
+
+def _times(data: bytes, size: int) -> int:
+    """Return how many times over a file holds its first bytes of a part's size; 0 for not just so."""
+    times, rest = divmod(len(data), size)
+    return times if not rest and data == data[:size] * times else 0
 
 
 def _joined(image: RomImage, name: str, first: bytes, second: bytes) -> ImageJudged:
