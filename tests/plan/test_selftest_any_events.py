@@ -5,6 +5,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from tests.conftest import Job
 
+from bench_lamp.bench.demo import demo_board
 from bench_lamp.journal.events import PartReplaced
 from bench_lamp.journal.logic_events import (
     CellsMarked,
@@ -16,6 +17,7 @@ from bench_lamp.journal.logic_events import (
     SelfTestSeen,
 )
 from bench_lamp.plan.facts import facts_of
+from bench_lamp.plan.measuring import request_for, taken
 from bench_lamp.plan.selftest.items import items, progress
 from bench_lamp.plan.selftest.patterns import pattern_words
 from bench_lamp.plan.selftest.pictures import picture
@@ -81,6 +83,22 @@ def engines(library):
     return Engines({name: LogicEngine.of(library.get(name)) for name in NAMES})
 
 
+@pytest.fixture(scope="module")
+def benches(library):
+    return Engines({name: demo_board(library.get(name), "a sound one") for name in NAMES})
+
+
+@pytest.mark.parametrize(
+    ("power", "title"), [("live", "Watch 1.1 Mercury"), ("off", "Switch on for Lamp matrix")]
+)
+def test_a_coil_that_the_profile_no_longer_has_stops_nothing(library, meter, power, title):
+    job = Job(library.get("tessenby-orrery-nights"), meter)
+    job.switch("live")
+    job.log(CellsMarked(test="coils", cells=("K99",), mark="locked on"))
+    job.switch(power)
+    assert card_for("selftest", job.situation(focus="lamps")).title == title
+
+
 @settings(
     deadline=None,
     max_examples=60,
@@ -89,7 +107,9 @@ def engines(library):
 @given(
     name=st.sampled_from(NAMES), bodies=st.lists(BODIES, max_size=12), focus=st.sampled_from(CELLS)
 )
-def test_every_view_stands_whatever_the_journal_holds(library, meter, engines, name, bodies, focus):
+def test_every_view_stands_whatever_the_journal_holds(
+    library, meter, engines, benches, name, bodies, focus
+):
     job = Job(library.get(name), meter)
     job.log(*bodies)
     facts = facts_of(job.state, job.profile)
@@ -102,7 +122,12 @@ def test_every_view_stands_whatever_the_journal_holds(library, meter, engines, n
         shown = Situation(
             profile=job.profile, state=job.state, meter=meter, focus=f"{item.id}@{focus}"
         )
-        assert card_for("selftest", shown).title
+        card = card_for("selftest", shown)
+        assert card.title
+        request = request_for(shown, card)
+        if request is not None:
+            found = taken(shown, request, benches[name].tell(request), "bench")
+            assert found.log, "what is offered is told"
         assert picture(shown, item).title
         assert all(isinstance(line, str) for line in pattern_words(shown, item))
         assert 0 <= item.bad <= max(item.done, len(item.cells), 1)

@@ -75,7 +75,7 @@ class SimulatedLogic:
 
     def tell(self, request: LogicRequest) -> LogicShown:
         """Answer one test, as the board stands after what was mended."""
-        if self.part in request.mended:
+        if self.part and self.part in request.mended:
             return replace(self, part="", lines=frozenset()).tell(request)
         return _TOLD[request.kind](self, request)
 

@@ -99,7 +99,7 @@ class TellCanvas(Painted):
         count = len(picture.columns)
         width = (self.width() - 16 - left) / count
         free = self._free(picture, top)
-        height = min(max(free / len(picture.rows), look.px(30)), look.px(104))
+        height = min(max(free / len(picture.rows), look.px(25)), look.px(104))
         for column, name in enumerate(picture.columns):
             room = QRectF(left + column * width, y, width, look.px(20))
             self.line(painter, room, name, (12, 500), "dim", names=True, flags=CENTRE)

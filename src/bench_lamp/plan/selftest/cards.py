@@ -9,9 +9,7 @@ from bench_lamp.plan.card import Card, Choice, Lead
 from bench_lamp.plan.selftest.code_cards import boot_card, program_card
 from bench_lamp.plan.selftest.items import Item, current_item, is_waiting, items, progress
 from bench_lamp.plan.selftest.lane_cards import image_card, lane_card
-from bench_lamp.plan.selftest.power_first import on_first
-from bench_lamp.plan.selftest.standing import cells_now
-from bench_lamp.plan.selftest.walk import cell_name
+from bench_lamp.plan.selftest.power_first import locked_on, on_first
 from bench_lamp.plan.selftest.walk_cards import (
     displays_card,
     memory_card,
@@ -50,12 +48,8 @@ def _locked_on(situation: Situation) -> str:
     """Return a coil that stays in while the board is live; empty for none."""
     if not situation.state.power.is_live:
         return ""
-    for item in items(situation):
-        if item.kind == "coils":
-            for cell, mark in cells_now(situation, item.id).items():
-                if mark.mark == "locked on" and mark.event > _last_off(situation):
-                    return cell_name(situation, item, cell)
-    return ""
+    since = _last_off(situation)
+    return next((coil for coil, event in locked_on(situation) if event > since), "")
 
 
 def _last_off(situation: Situation) -> str:

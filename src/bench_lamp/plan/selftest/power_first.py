@@ -1,5 +1,6 @@
 """What a self-test needs of the power: on before it is asked, off before a chip comes out."""
 
+from collections.abc import Iterator
 from dataclasses import replace
 
 from bench_lamp.plan import cautions
@@ -61,9 +62,16 @@ def off_first(situation: Situation, title: str) -> Card:
 def _stayed_in(situation: Situation) -> tuple[str, ...]:
     """Name the coils that stayed in when the board was last on."""
     return tuple(
-        f"{cell_name(situation, item, cell)} stayed in. Coil fuse out before the next start."
-        for item in items(situation)
-        if item.kind == "coils"
-        for cell, mark in cells_now(situation, item.id).items()
-        if mark.mark == "locked on"
+        f"{coil} stayed in. Coil fuse out before the next start."
+        for coil, _ in locked_on(situation)
     )
+
+
+def locked_on(situation: Situation) -> Iterator[tuple[str, str]]:
+    """Yield each coil that stayed in, by name, with the id of the event that said so."""
+    for item in items(situation):
+        marks = cells_now(situation, item.id) if item.kind == "coils" else {}
+        # A profile may have changed since a cell was marked.
+        for cell in item.cells:
+            if cell in marks and marks[cell].mark == "locked on":
+                yield cell_name(situation, item, cell), marks[cell].event
