@@ -99,7 +99,7 @@ class TellCanvas(Painted):
         count = len(picture.columns)
         width = (self.width() - 16 - left) / count
         free = self._free(picture, top)
-        height = min(max(free / len(picture.rows), look.px(25)), look.px(104))
+        height = min(max(free / len(picture.rows), look.px(28)), look.px(104))
         for column, name in enumerate(picture.columns):
             room = QRectF(left + column * width, y, width, look.px(20))
             self.line(painter, room, name, (12, 500), "dim", names=True, flags=CENTRE)
@@ -142,16 +142,16 @@ class TellCanvas(Painted):
             self.line(painter, lower, cell.note, (13, 500), "dim", names=True, flags=CENTRE)
             return
         weight = 600 if cell.is_here or is_bad else 500
-        self._label(painter, room, cell.label, weight, ink, size if cell.shape else 0.0)
+        self._label(painter, room, cell, weight, ink, size if cell.shape else 0.0)
 
     def _label(
-        self, painter: QPainter, room: QRectF, text: str, weight: int, ink: str, mark: float
+        self, painter: QPainter, room: QRectF, cell: CellView, weight: int, ink: str, mark: float
     ) -> None:
         """Draw a cell's name clear of the mark in its corner, in as many lines as the cell holds.
 
-        Where there is no room for that, over its whole width; else in one line, its end left out.
+        Where there is no room for that, over its whole width; else its short name.
         """
-        look = self.look
+        look, text = self.look, cell.label
         centred, clear = room.adjusted(mark, 0, -mark, 0), room.adjusted(0, 0, -mark, 0)
         ways = (
             (12, centred, 1), (12, clear, MOST_LINES), (10.5, clear, MOST_LINES),
@@ -165,7 +165,8 @@ class TellCanvas(Painted):
                 painter.setPen(look.colour(ink))
                 painter.drawText(area, CENTRE | WRAP, text)
                 return
-        self.line(painter, clear, text, (12, weight), ink, names=True, flags=CENTRE)
+        name = cell.short or text
+        self.line(painter, clear, name, (12, weight), ink, names=True, flags=CENTRE)
 
     # List.
 

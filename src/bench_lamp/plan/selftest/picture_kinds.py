@@ -22,6 +22,8 @@ class CellView:
     shape: str
     word: str
     is_here: bool
+    #: What it is called where the label finds no room.
+    short: str = ""
     #: A smaller second line.
     note: str = ""
     #: What it was in the round before.

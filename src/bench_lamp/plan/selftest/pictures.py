@@ -45,12 +45,14 @@ def _view(situation: Situation, item: Item, cell: str, here: str) -> CellView:
     mark = marks.get(cell)
     before = situation.state.logic.before.get(item.id, {}).get(cell)
     word = mark.mark if mark else ""
+    test = situation.profile.self_test(item.id)
     return CellView(
         id=f"{item.id}@{cell}",
         label=_label(situation, item, cell),
         shape="" if not word else "within" if word in GOOD_MARKS else SHAPES.get(word, "absent"),
         word=f"{said(item.kind, word)} {mark.showed if mark else ''}".strip(),
         is_here=cell == here,
+        short=test.part_of(cell) if isinstance(test, MatrixTest) else "",
         note=_note(situation, item, cell),
         before=said(item.kind, before.mark) if before else "",
     )
