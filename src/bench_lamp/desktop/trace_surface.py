@@ -42,8 +42,9 @@ class TraceSurface(Headed):
         self.told.picked.connect(self.picked)
         self._told_area = ClearScroll(look)
         self._told_area.setWidget(self.told)
-        # What it needs is known when it is painted, which is after the room was shared.
-        self.told.grown.connect(self._fit, Qt.ConnectionType.QueuedConnection)
+        # What either needs is known when it is painted, which is after the room was shared.
+        for picture in (self.tree, self.told):
+            picture.grown.connect(self._fit, Qt.ConnectionType.QueuedConnection)
         self._told_area.setVisible(False)
         self.heading = Words(look, 14, 600)
         self.note = Words(look, 13, 400, "dim", wrap=True)
@@ -86,7 +87,8 @@ class TraceSurface(Headed):
         shown, area = (self.tree, self.area) if is_tree else (self.told, self._told_area)
         whole = self.height() - area.y() - rest
         self.told.set_room(whole - min(self.list.content_height, row * USUAL_ROWS))
-        room = whole - shown.content_height
+        # By whole rows, so that none is cut at the lower edge.
+        room = max(whole - shown.content_height, 0) // row * row
         least = self.list.unfolded_height + row if self.list.is_unfolded else row * LEAST_ROWS
         wanted = min(self.list.content_height, max(room, least))
         self._list_area.setFixedHeight(max(wanted, min(least, self.list.content_height)))
