@@ -78,8 +78,8 @@ class TraceSurface(Headed):
     def _fit(self) -> None:
         """The tree has what it needs, the list the rest; some suspects stay in sight always."""
         row = self.look.px(29)
-        strip = self.strip.sizeHint().height() if self.strip.isVisibleTo(self) else 0
-        rest = self._head.sizeHint().height() + strip + 16
+        # The history comes a moment later than the odds: its place is kept, and nothing jumps.
+        rest = self._head.sizeHint().height() + self.strip.sizeHint().height() + 16
         layout = self.layout()
         if layout is not None:
             layout.activate()
