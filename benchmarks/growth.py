@@ -9,10 +9,10 @@ import numpy as np
 
 from bench_lamp.bench.generate import generated_profile
 from bench_lamp.circuit import compile_tree
-from bench_lamp.reason.dictionary import build_dictionary
-from bench_lamp.reason.engine import Engine
-from bench_lamp.reason.menu import LIVE
-from bench_lamp.reason.posterior import observe, start
+from bench_lamp.reason.power.dictionary import build_dictionary
+from bench_lamp.reason.power.engine import Engine
+from bench_lamp.reason.power.posterior import observe, start
+from bench_lamp.reason.values.tests import LIVE
 
 WINDINGS = (2, 4, 8, 16, 30, 45)
 

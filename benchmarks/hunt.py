@@ -4,14 +4,15 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bench_lamp.bench import Request
 from bench_lamp.bench.simulated import SimulatedBoard, Truth, draw_truth
-from bench_lamp.circuit import Condition
-from bench_lamp.reason.dictionary import scaled
-from bench_lamp.reason.engine import Engine
-from bench_lamp.reason.menu import LIVE, Test, effort
-from bench_lamp.reason.next_test import group_odds
-from bench_lamp.reason.posterior import hear_complaint, observe, start
+from bench_lamp.board.condition import Condition
+from bench_lamp.instrument import Request
+from bench_lamp.reason.power.dictionary import scaled
+from bench_lamp.reason.power.engine import Engine
+from bench_lamp.reason.power.next_test import group_odds
+from bench_lamp.reason.power.posterior import observe, start, weigh_full_complaint
+from bench_lamp.reason.power.tests import effort
+from bench_lamp.reason.values.tests import LIVE, Test
 
 #: A fault is called at these odds; "nothing wrong" only at the second, since someone complained.
 STOP, SOUND_STOP, MOST = 0.95, 0.95, 60
@@ -47,7 +48,7 @@ class Hunter:
         engine = self.engine
         book = engine.dictionary
         board = draw_truth(book.tree, book.faults, seed, Truth())
-        posterior = hear_complaint(start(book), board.complaint())
+        posterior = weigh_full_complaint(start(book), board.complaint())
         queue = list(engine.menu.plain())
         if order == "random":
             np.random.default_rng(seed).shuffle(queue)  # type: ignore[arg-type]

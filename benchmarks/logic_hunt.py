@@ -6,9 +6,10 @@ import numpy as np
 
 from bench_lamp.bench.simulated_logic import SimulatedLogic, draw_logic
 from bench_lamp.board import Profile
-from bench_lamp.reason.logic_clue import LogicClue
-from bench_lamp.reason.logic_engine import LogicEngine
-from bench_lamp.reason.logic_tests import LogicTest, tests_of
+from bench_lamp.logic.clue import LogicClue
+from bench_lamp.reason.logic.engine import LogicEngine
+from bench_lamp.reason.logic.tests import tests_of
+from bench_lamp.reason.values.tests import LogicTest
 
 #: A part is called at these odds; a hunt ends where no test promises more than this.
 STOP, LEAST_BITS, MOST = 0.9, 0.03, 40

@@ -13,10 +13,10 @@ from benchmarks.hunt import Hunter, calibration
 
 from bench_lamp.bench.generate import generated_profile
 from bench_lamp.circuit import compile_tree
-from bench_lamp.reason.dictionary import build_dictionary
-from bench_lamp.reason.engine import Engine
-from bench_lamp.reason.menu import LIVE
-from bench_lamp.reason.posterior import observe, start
+from bench_lamp.reason.power.dictionary import build_dictionary
+from bench_lamp.reason.power.engine import Engine
+from bench_lamp.reason.power.posterior import observe, start
+from bench_lamp.reason.values.tests import LIVE
 
 REPORT = 30_000
 #: Windings (0: the shipped set), hunts, and what is wanted: tests, share right, seconds for

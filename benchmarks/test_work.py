@@ -6,13 +6,14 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, QEventLoop, QObject, Qt, QTimer
 from PySide6.QtWidgets import QApplication, QWidget
+from tests.seen import Seen
 
 from bench_lamp.journal.events import PartReplaced, ReadingTaken
 from bench_lamp.journal.reader import JournalReader
 from bench_lamp.journal.store import FILE_NAME, JournalStore
-from bench_lamp.plan.situation import Situation
-from bench_lamp.plan.stages import card_for, path
-from bench_lamp.plan.tape import tile
+from bench_lamp.stages import card_for
+from bench_lamp.views.path import path
+from bench_lamp.views.tape import tile
 
 
 class PaintWaiter(QObject):
@@ -43,7 +44,7 @@ def test_enter_to_verdict_and_repaint(benchmark, open_bench):
     hands = open_bench()
     # The reasoning's libraries and the other stages are loaded once, in the first second.
     hands.settle()
-    hands.wait(lambda: hands.bench.warm_up.is_done)
+    hands.wait(lambda: hands.bench.late_loading.is_done)
     times: list[float] = []
     painted = PaintWaiter(hands.page.surface("rails").ladder)
 
@@ -94,19 +95,19 @@ def test_opening_a_job_of_2000_events(benchmark, live_job, tmp_path):
     store.append_all(live_job.events)
     store.close()
 
-    def open_it() -> Situation:
+    def open_it() -> Seen:
         from bench_lamp.journal import fold
 
         events = JournalReader(tmp_path / FILE_NAME).events(live_job.name)
-        situation = Situation(
+        seen = Seen(
             profile=live_job.profile, state=fold(live_job.profile, events), meter=live_job.meter
         )
-        card_for("rails", situation)
-        path(situation)
-        for logged in situation.state.tape[-8:]:
-            tile(situation, logged)
-        return situation
+        card_for("rails", *seen)
+        path(seen.case)
+        for logged in seen.case.state.tape[-8:]:
+            tile(seen.case, logged)
+        return seen
 
-    situation = benchmark.pedantic(open_it, rounds=15, warmup_rounds=2)
-    assert len(situation.state.tape) == 2000
+    seen = benchmark.pedantic(open_it, rounds=15, warmup_rounds=2)
+    assert len(seen.case.state.tape) == 2000
     assert statistics.median(benchmark.stats.stats.data) < 0.1

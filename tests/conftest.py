@@ -23,8 +23,10 @@ os.environ["TZ"] = "UTC"
 time.tzset()
 
 import pytest  # noqa: E402
+from tests.seen import Seen  # noqa: E402
 
 from bench_lamp.board import Profile, ProfileLibrary  # noqa: E402
+from bench_lamp.case.case import Case  # noqa: E402
 from bench_lamp.checks import Meter, load_meters  # noqa: E402
 from bench_lamp.journal import Event, JobState, fold  # noqa: E402
 from bench_lamp.journal.events import (  # noqa: E402
@@ -35,7 +37,6 @@ from bench_lamp.journal.events import (  # noqa: E402
     ReadingTaken,
 )
 from bench_lamp.journal.ids import IdMaker  # noqa: E402
-from bench_lamp.plan.situation import Situation  # noqa: E402
 
 NOON = datetime(2026, 11, 17, 12, 0, tzinfo=UTC)
 
@@ -63,8 +64,8 @@ def ruskel(library: ProfileLibrary) -> Profile:
 def engine(orrery: Profile):
     """Return the reasoning about Orrery Nights; built once for the whole run."""
     from bench_lamp.circuit import compile_tree
-    from bench_lamp.reason.dictionary import build_dictionary
-    from bench_lamp.reason.engine import Engine
+    from bench_lamp.reason.power.dictionary import build_dictionary
+    from bench_lamp.reason.power.engine import Engine
 
     book = build_dictionary(compile_tree(orrery))
     return Engine.of(book, {p.net: p.seconds for p in orrery.test_points})
@@ -115,24 +116,24 @@ class Job:
     def state(self) -> JobState:
         return fold(self.profile, self.events)
 
-    def situation(self, **more: object) -> Situation:
-        return Situation(profile=self.profile, state=self.state, meter=self.meter, **more)
+    def seen(self, **more: object) -> Seen:
+        """Return the case as it stands and where the hand is; fields of either may be given."""
+        case = Case(profile=self.profile, state=self.state, meter=self.meter)
+        return Seen(case).but(**more)
 
 
 @pytest.fixture
 def hunted(engine):
     """Return a maker of situations with the reasoning's insight in them."""
-    from dataclasses import replace
+    from bench_lamp.case.facts import facts_of
+    from bench_lamp.reason.insight_of import history, insight_of
 
-    from bench_lamp.plan.facts import facts_of
-    from bench_lamp.plan.trace.thinking import history, think
-
-    def make(job: Job, **more: object) -> Situation:
+    def make(job: Job, **more: object) -> Seen:
         facts = facts_of(job.state)
-        return replace(
-            job.situation(**more),
-            insight=think(engine, job.profile, facts),
+        return job.seen(
+            insight=insight_of(engine, job.profile, facts),
             moments=history(engine, job.profile, facts),
+            **more,
         )
 
     return make

@@ -70,17 +70,39 @@ def test_heavy_libraries_wait_until_after_the_first_paint():
     assert done.stdout.strip() == "[]"
 
 
-def test_what_is_loaded_after_the_first_paint_is_there_and_named_once():
-    from importlib import import_module
-
-    from bench_lamp.desktop.job_page import SURFACES
-    from bench_lamp.desktop.warm import MODULES
-    from bench_lamp.plan import stages
-
-    assert len(set(MODULES)) == len(MODULES)
-    for name in MODULES:
-        import_module(f"bench_lamp.{name}")
-    at_start = {"plan.rails", "plan.prove", "desktop.surfaces"}
-    cards = {f"plan.{module}" for module, _ in stages._CARDS.values()}
-    surfaces = {f"desktop.{module}" for module, _ in SURFACES.values()}
-    assert cards | surfaces <= set(MODULES) | at_start
+def test_everything_is_loaded_once_the_late_loading_is_through():
+    """After it, opening every stage, page and worker imports no further module of ours."""
+    code = """
+import sys
+from bench_lamp.desktop import app
+from bench_lamp.desktop.loading import late_imports
+steps = sum(1 for _ in late_imports())
+before = {m for m in sys.modules if m.startswith("bench_lamp")}
+from bench_lamp.desktop.surfaces import SURFACES
+from bench_lamp.desktop.look import Look, load_fonts
+from bench_lamp.stages import STAGES
+from PySide6.QtWidgets import QApplication
+from bench_lamp.board import ProfileLibrary
+from bench_lamp.case.case import Case
+from bench_lamp.case.hand import Hand
+from bench_lamp.checks import load_meters
+from bench_lamp.journal import JobState
+application = QApplication([])
+load_fonts()
+profile = ProfileLibrary().get("tessenby-orrery-nights")
+case = Case(profile=profile, state=JobState(job="x"), meter=load_meters()["hearthwell-60"])
+look = Look()
+for stage in STAGES:
+    stage.card(case, Hand()), stage.state(case), stage.order(case, Hand())
+    stage.beside(case, Hand(), 1, 1), stage.turn(case, Hand(), 1)
+    SURFACES[stage.surface](look).show_case(case, Hand())
+late = {m for m in sys.modules if m.startswith("bench_lamp")} - before
+print(steps, sorted(m for m in late if ".board." not in m))
+"""
+    environment = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "QT_QPA_PLATFORM": "offscreen"}
+    done = subprocess.run(
+        [sys.executable, "-c", code], env=environment, capture_output=True, text=True, check=True
+    )
+    steps, late = done.stdout.split(" ", 1)
+    assert int(steps) >= 20
+    assert late.strip() == "[]"

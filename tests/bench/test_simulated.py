@@ -3,12 +3,13 @@
 import numpy as np
 import pytest
 
-from bench_lamp.bench import InstrumentError, LogicRequest, Request
-from bench_lamp.bench.demo import HIDDEN, demo_board
 from bench_lamp.bench.simulated import SimulatedBoard, Truth
+from bench_lamp.board.condition import Condition
 from bench_lamp.checks.charging import judge_charging
-from bench_lamp.circuit import Condition, compile_tree
+from bench_lamp.circuit import compile_tree
 from bench_lamp.circuit.faults import faults_of
+from bench_lamp.instrument import InstrumentError, LogicRequest, Request
+from bench_lamp.practice.demo_bench import HIDDEN, demo_board
 
 EXACT = Truth(spread=0.0, leak=0.0, misread=0.0, gain=0.0, complaint_error=0.0)
 OFF = Condition(is_powered=False)

@@ -5,7 +5,7 @@ import pytest
 
 from bench_lamp.bench.simulated_logic import SimulatedLogic, draw_logic
 from bench_lamp.board.logic_graph import LogicGraph
-from bench_lamp.reason.logic_engine import LogicEngine
+from bench_lamp.reason.logic.engine import LogicEngine
 
 
 @pytest.fixture(scope="module")

@@ -4,7 +4,9 @@ import numpy as np
 import pytest
 
 from bench_lamp.board import load_profile
-from bench_lamp.circuit import Condition, compile_tree
+from bench_lamp.board.condition import Condition
+from bench_lamp.circuit import compile_tree
+from bench_lamp.circuit.compile import condition_on
 from bench_lamp.circuit.faults import case_values, faults_of
 from bench_lamp.circuit.solve import solve_part
 from bench_lamp.circuit.values import draw_values, take_out
@@ -52,7 +54,7 @@ def volts_of():
 
     def solve(tree, fault: str = "", condition: Condition | None = None) -> dict[str, float]:
         part = tree.parts[0]
-        now = (condition or Condition()).on(part)
+        now = condition_on(condition or Condition(), part)
         values = draw_values(part, 1, seed=1)
         if fault:
             found = next(f for f in faults_of(tree) if f.name == fault)

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from scipy.optimize import brentq
 
 from bench_lamp.board import ProfileError
-from bench_lamp.circuit import Condition
+from bench_lamp.board.condition import Condition
 from bench_lamp.circuit.cold import cold_ohms
 from bench_lamp.circuit.compile import DIODE_V, MAINS_HZ, sense_of
 from bench_lamp.circuit.elements import rectifier

@@ -9,6 +9,7 @@ from PySide6.QtCore import QEvent, Qt, QTimer
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
+from tests.seen import Seen
 
 from bench_lamp.desktop.app import Bench, build
 from bench_lamp.desktop.look import load_fonts
@@ -119,7 +120,7 @@ class Hands:
 
     def settle(self) -> None:
         """Wait until nothing is on its way to the disk, and nothing is being thought over."""
-        self.wait(lambda: not self.session.is_waiting and not self.session.mind.is_busy)
+        self.wait(lambda: not self.session.is_waiting and not self.session.reasoning.is_busy)
 
     def wait(self, claim: Callable[[], bool]) -> None:
         def holds() -> None:
@@ -151,4 +152,9 @@ class Hands:
 
     @property
     def state(self):
-        return self.session.situation.state
+        return self.session.case.state
+
+    @property
+    def seen(self) -> Seen:
+        """The open job's case, and where the hand is."""
+        return Seen(self.session.case, self.session.hand)

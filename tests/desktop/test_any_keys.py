@@ -5,12 +5,12 @@ import random
 import pytest
 from PySide6.QtCore import QPointF, Qt
 
-from bench_lamp.desktop.painted import Painted
+from bench_lamp.case.gates import gates
+from bench_lamp.desktop.widgets.painted import Painted
 from bench_lamp.journal import fold
 from bench_lamp.journal.logic_events import CellsMarked, LaneRead, PinProbed, SelfTestSeen
 from bench_lamp.journal.reader import JournalReader
-from bench_lamp.plan.gates import gates
-from bench_lamp.plan.stages import STAGES, card_for
+from bench_lamp.stages import STAGES
 
 WORDS = (
     "5.05", "-5.1", "OL", "0", "12k", "none", "3 8", "1 10", "0.55", "R22", "F4", "C1", "J2 off",
@@ -67,18 +67,18 @@ def click(hands, chance: random.Random, qtbot) -> str:
 
 def unsafe(hands) -> str:
     """Say what is wrong with the journal or with what any stage would ask for now."""
-    situation = hands.session.situation
-    state = situation.state
+    seen = hands.seen
+    state = seen.case.state
     for reading in state.readings:
         if reading.mode in COLD and reading.power == "live":
             return f"{reading.mode} on {reading.target} taken live"
     is_live = state.power.is_live
     for stage in STAGES if is_live else ():
-        entry = card_for(stage, situation).entry
+        entry = stage.card(*seen).entry
         if entry is not None and entry.kind == "reading" and entry.mode in COLD:
-            return f"{stage} asks for {entry.mode} on a live board"
+            return f"{stage.name} asks for {entry.mode} on a live board"
     behind = False
-    for gate in gates(situation):
+    for gate in gates(seen.case):
         if behind and gate.status in {"here", "failed"}:
             return f"gate {gate.number} is under way behind one that is not passed"
         behind = behind or gate.status not in {"passed", "overridden"}
@@ -121,5 +121,5 @@ def test_any_keys_and_clicks_break_nothing_and_hurt_nobody(open_bench, qtbot, tm
             hands.session.open_job(job, "selftest" if seed > 5 else None)
         assert not unsafe(hands), (unsafe(hands), done[-12:])
     on_disk = JournalReader(tmp_path / "journal.sqlite").events(job)
-    again = fold(hands.session.situation.profile, on_disk)
+    again = fold(hands.session.case.profile, on_disk)
     assert again == hands.state, "what is shown is what stands on the disk"

@@ -13,7 +13,7 @@ from PySide6.QtGui import QWheelEvent
 from PySide6.QtWidgets import QApplication
 
 from bench_lamp.journal.reader import JournalReader
-from bench_lamp.plan import prove
+from bench_lamp.stages.prove.cards import next_to_prove
 
 HEALTHY = {"P": "9.4", "L1": "5.01", "D1": "5.02", "Q": "14.6", "D": "18.0", "E": "35.2", "D2": "35.1",
            "G": "7.1", "G1": "6.9", "H": "140.2", "K": "8.2"}  # fmt: skip
@@ -72,7 +72,7 @@ def test_the_demo_job_from_three_readings_to_the_sheet(open_bench, tmp_path):
     hands.read(D="17.9")
 
     hands.shortcut("Alt+8")
-    while point := prove.next_to_prove(hands.session.situation):
+    while point := next_to_prove(*hands.seen):
         hands.read(**{point.id: {**HEALTHY, "A": "5.08", "B": "10.4", "C": "18.0"}[point.id]})
     assert hands.title == "All points read again, all good"
     hands.type("1")
@@ -325,7 +325,7 @@ def test_suggestions_are_skipped_and_picked_by_key(open_bench):
     assert hands.title != first
     hands.press(Qt.Key.Key_O, Qt.KeyboardModifier.AltModifier, "o")
     hands.press(Qt.Key.Key_B, Qt.KeyboardModifier.AltModifier, "b")
-    assert hands.session.focus.startswith("try:")
+    assert hands.session.hand.focus.startswith("try:")
 
 
 def test_the_ripple_key_puts_the_meter_on_ac(open_bench):
@@ -363,16 +363,16 @@ def test_everything_can_be_done_with_the_mouse(open_bench, qtbot):
     surface.tree.grab()
     spot = surface.tree.targets["BR2"].center().toPoint()
     qtbot.mouseClick(surface.tree, Qt.MouseButton.LeftButton, pos=spot)
-    assert hands.session.focus == "BR2"
+    assert hands.session.hand.focus == "BR2"
     surface.list.grab()
     key, box = list(surface.list.targets.items())[1]
     qtbot.mouseClick(surface.list, Qt.MouseButton.LeftButton, pos=box.center().toPoint())
-    assert hands.session.focus == key
+    assert hands.session.hand.focus == key
     spot = QPoint(int(surface.strip._x(1)), 16)
     qtbot.mouseClick(surface.strip, Qt.MouseButton.LeftButton, pos=spot)
-    assert hands.session.replay == 1
+    assert hands.session.hand.replay == 1
     hands.press(Qt.Key.Key_Escape)
-    assert hands.session.replay is None
+    assert hands.session.hand.replay is None
     qtbot.mouseClick(hands.page.header.power, Qt.MouseButton.LeftButton)
     row = hands.page.card._rows[0]
     qtbot.mouseClick(row, Qt.MouseButton.LeftButton)

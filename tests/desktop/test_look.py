@@ -4,12 +4,12 @@ import pytest
 from PySide6.QtCore import QRectF
 from PySide6.QtGui import QColor, QFontMetrics, QImage, QPainter
 
-from bench_lamp.desktop.glyphs import draw_glyph
 from bench_lamp.desktop.look import FAMILY, Look, load_fonts
 from bench_lamp.desktop.screenshots import VIEWS
 from bench_lamp.desktop.tokens import ON_PAPER, THEMES
+from bench_lamp.desktop.widgets.glyphs import draw_glyph
 from bench_lamp.journal.events import Complaint
-from bench_lamp.plan.stages import STAGES
+from bench_lamp.stages import STAGES
 
 VERDICTS = ("within", "edge", "low", "high", "absent", "noisy")
 #: Ink, ground, least contrast (WCAG 2.2, relative luminance).
@@ -94,7 +94,7 @@ def test_every_stage_holds_at_every_size(open_bench, scale, size):
     hands.settle()
     hands.window.look.set_scale(scale)
     hands.window.resize(*size)
-    for stage in STAGES:
+    for stage in (stage.id for stage in STAGES):
         hands.session.go(stage)
         hands.qtbot.wait(20)
         card, page = hands.page.card, hands.page

@@ -6,12 +6,12 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication
 
-from bench_lamp.desktop.glyphs import _SHAPES
+from bench_lamp.cards.marks import BALL_CHOICES, MARK_CHOICES
+from bench_lamp.case.selftest_list import selftest_items
+from bench_lamp.desktop.widgets.glyphs import _SHAPES
 from bench_lamp.journal.logic_events import CellsMarked, LaneRead, PinProbed, SelfTestSeen
-from bench_lamp.plan.selftest.items import items
-from bench_lamp.plan.selftest.picture_kinds import SHAPES, DigitPicture, GridPicture, LanePicture
-from bench_lamp.plan.selftest.pictures import picture
-from bench_lamp.plan.selftest.walk import BALL_MARKS, MARKS
+from bench_lamp.stages.selftest.picture_kinds import SHAPES, DigitPicture, GridPicture, LanePicture
+from bench_lamp.stages.selftest.pictures import picture
 
 JOBS = ("QH-041/1", "QH-033/1", "QH-036/1")
 #: What makes every kind of picture busy.
@@ -66,7 +66,7 @@ def test_nothing_overlaps_and_nothing_leaves_the_room(told, job, size, scale):
     hands = told(job)
     hands.window.resize(*size)
     hands.window.look.set_scale(scale)
-    for found in items(hands.session.situation):
+    for found in selftest_items(hands.seen.case):
         canvas = drawn(hands, found.id)
         boxes = list(canvas.targets.values())
         assert all(b.left() >= 0 and b.right() <= canvas.width() + 1 for b in boxes), found.id
@@ -75,25 +75,25 @@ def test_nothing_overlaps_and_nothing_leaves_the_room(told, job, size, scale):
             shared = one.intersected(other)
             assert shared.width() * shared.height() < 2.0, found.id
         strip = hands.page.surface("selftest").strip
-        assert len(strip.targets) == len(items(hands.session.situation))
+        assert len(strip.targets) == len(selftest_items(hands.seen.case))
 
 
 @pytest.mark.parametrize("job", JOBS)
 def test_every_cell_that_can_be_marked_can_be_pressed(told, job):
     hands = told(job)
-    for found in items(hands.session.situation):
+    for found in selftest_items(hands.seen.case):
         canvas = drawn(hands, found.id)
-        shown = picture(hands.session.situation, found)
+        shown = picture(*hands.seen, found)
         if isinstance(shown, GridPicture | DigitPicture) or (
             found.cells and found.kind != "settings"
         ):
-            assert {f"{found.id}@{cell}" for cell in found.cells} <= set(canvas.targets), found.id
+            assert set(found.cells) <= set(canvas.targets), found.id
         if isinstance(shown, LanePicture):
             assert canvas.targets == {}
 
 
 def test_every_mark_has_a_shape_of_its_own_kind_and_a_key_that_is_free():
-    for marks in (*MARKS.values(), BALL_MARKS):
+    for marks in (*MARK_CHOICES.values(), BALL_CHOICES):
         keys = [m.key for m in marks]
         assert len(set(keys)) == len(keys)
         assert all(m.word == "good" or SHAPES[m.word] in _SHAPES for m in marks)
@@ -126,32 +126,33 @@ def test_arrows_walk_the_picture(told, job, start, keys, there):
     if hands.title.startswith("Before"):
         hands.type("1")
         hands.settle()
-    hands.session.look_at(start)
+    hands.session.look_at(*start.split("@"))
     for key in keys:
         hands.press(ARROWS[key])
-    assert hands.session.focus == there
+    hand = hands.session.hand
+    assert f"{hand.focus}@{hand.cell}" == there
 
 
 @pytest.mark.parametrize("job", JOBS)
 def test_page_up_and_down_go_through_every_test_and_stop_at_the_ends(told, job):
     hands = told(job)
-    names = [i.id for i in items(hands.session.situation)]
+    names = [i.id for i in selftest_items(hands.seen.case)]
     hands.session.look_at(names[0])
     seen = [names[0]]
     for _ in names:
         hands.press(Qt.Key.Key_PageDown)
-        seen.append(hands.session.focus)
+        seen.append(hands.session.hand.focus)
     assert seen[:-1] == names
     assert seen[-1] == names[-1]
     hands.press(Qt.Key.Key_PageUp)
-    assert hands.session.focus == names[-2]
+    assert hands.session.hand.focus == names[-2]
 
 
 def test_keys_of_the_stage_leave_the_other_stages_alone(open_bench):
     hands = open_bench()
-    before = hands.session.focus
+    before = hands.session.hand.focus
     hands.press(Qt.Key.Key_PageDown)
     hands.press(Qt.Key.Key_Space, text=" ")
     assert hands.session.stage == "rails"
-    assert hands.session.focus == before
-    assert "taps" not in hands.session.draft
+    assert hands.session.hand.focus == before
+    assert "taps" not in hands.session.hand.draft

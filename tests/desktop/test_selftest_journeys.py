@@ -7,9 +7,9 @@ from PySide6.QtCore import QEvent, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QApplication
 
-from bench_lamp.plan.selftest.image_files import wanted_of
-from bench_lamp.plan.selftest.items import items
-from bench_lamp.plan.selftest.standing import cells_now, code_now
+from bench_lamp.case.results import cells_now, code_now
+from bench_lamp.case.selftest_list import selftest_items
+from bench_lamp.stages.selftest.image_files import wanted_of
 
 
 @pytest.fixture
@@ -28,7 +28,7 @@ def at(open_bench):
 
 
 def item(hands, name):
-    return next(i for i in items(hands.session.situation) if i.id == name)
+    return next(i for i in selftest_items(hands.seen.case) if i.id == name)
 
 
 def tap(hands, count, *, gap=0.03, hold=0.005):
@@ -57,12 +57,12 @@ def test_a_stuck_bit_from_the_lane_to_the_swapped_chip(at):
     hands.settle()
     assert hands.session.stage == "trace"
     trace = hands.page.surface("trace")
-    assert trace.told.isVisible()
+    assert trace.test.isVisible()
     assert not trace.tree.isVisible()
-    first = hands.session.situation.insight.suspects[0]
+    first = hands.session.case.insight.suspects[0]
     assert first.block == "U7"
     for _ in range(6):
-        if hands.session.situation.insight.called:
+        if hands.session.case.insight.called:
             break
         if hands.title.startswith("Probe U7 pin 1,"):
             hands.type("l")
@@ -73,7 +73,7 @@ def test_a_stuck_bit_from_the_lane_to_the_swapped_chip(at):
         else:
             hands.press(Qt.Key.Key_Escape)
         hands.settle()
-    assert hands.session.situation.insight.called.block == "U7"
+    assert hands.session.case.insight.called.block == "U7"
     assert hands.title == "Replace U7"
 
 
@@ -83,11 +83,11 @@ def test_a_letter_marks_its_chip_and_trace_calls_it(at):
     assert "names no chip" in hands.said
     hands.clear()
     hands.enter("m")
-    assert cells_now(hands.session.situation, "memory")["2.3"].mark == "dead"
+    assert cells_now(hands.seen.case, "memory")["2.3"].mark == "dead"
     assert hands.card.card.why[0] == "M23: bit 3 of bank 2 alone, so that chip."
     hands.type("1")
     hands.settle()
-    assert hands.session.situation.insight.suspects[0].block == "M23"
+    assert hands.session.case.insight.suspects[0].block == "M23"
 
 
 def test_blinks_are_tapped_in_time_and_logged_by_enter(at):
@@ -104,11 +104,11 @@ def test_blinks_are_tapped_in_time_and_logged_by_enter(at):
     assert hands.card.entry.field.text() == "3"
     hands.press(Qt.Key.Key_Return)
     hands.settle()
-    assert code_now(hands.session.situation, "blinks") == "3"
+    assert code_now(hands.seen.case, "blinks") == "3"
     assert hands.title == "3 blinks"
     hands.shortcut("Ctrl+Z")
     hands.settle()
-    assert code_now(hands.session.situation, "blinks") != "3"
+    assert code_now(hands.seen.case, "blinks") != "3"
 
 
 def test_walking_the_switches_by_letters_arrows_and_mouse(at, qtbot):
@@ -127,15 +127,15 @@ def test_walking_the_switches_by_letters_arrows_and_mouse(at, qtbot):
     hands.settle()
     canvas = hands.page.surface("selftest").canvas
     canvas.grab()
-    spot = canvas.targets["switches@3.3"].center().toPoint()
+    spot = canvas.targets["3.3"].center().toPoint()
     qtbot.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=spot)
     hands.type("n")
     hands.settle()
     for cell in ("4.3", "5.3", "6.3", "7.3"):
-        hands.session.look_at(f"switches@{cell}")
+        hands.session.look_at("switches", cell)
         hands.type("n")
         hands.settle()
-    hands.session.look_at("switches@1.3")
+    hands.session.look_at("switches", "1.3")
     hands.type("n")
     hands.settle()
     canvas.grab()
@@ -144,7 +144,7 @@ def test_walking_the_switches_by_letters_arrows_and_mouse(at, qtbot):
     assert hands.title.startswith("Watch 1.1 Mercury")
     hands.shortcut("Alt+6")
     hands.settle()
-    assert hands.session.situation.insight.suspects[0].block in {"IC8", "J8"}
+    assert hands.session.case.insight.suspects[0].block in {"IC8", "J8"}
 
 
 def test_a_coil_that_stays_in_puts_the_power_card_first(at):
@@ -176,10 +176,10 @@ def test_digits_by_typing_what_is_dark(at):
     assert "names no segment" in hands.said
     hands.clear()
     hands.enter("=0")
-    marks = {c: m.mark for c, m in cells_now(hands.session.situation, "displays").items()}
+    marks = {c: m.mark for c, m in cells_now(hands.seen.case, "displays").items()}
     assert marks == {"P1.0": "good", "P1.1": "dark g", "P1.2": "dark g"}
     hands.page.surface("selftest").canvas.grab()
-    assert "displays@P4.6" in hands.page.surface("selftest").canvas.targets
+    assert "P4.6" in hands.page.surface("selftest").canvas.targets
 
 
 # Files.
@@ -187,7 +187,7 @@ def test_digits_by_typing_what_is_dark(at):
 
 def test_an_image_file_is_read_judged_and_never_changed(at, tmp_path):
     hands = at("QH-033/1", "images")
-    image = hands.session.situation.profile.images[0]
+    image = hands.session.case.profile.images[0]
     data = wanted_of(image).data
     path = tmp_path / "dump r1.bin"
     path.write_bytes(data)
@@ -260,7 +260,7 @@ def test_a_capture_is_read_with_progress_and_can_be_stopped(at, tmp_path):
 def test_what_is_read_goes_to_the_job_it_was_read_for(at, tmp_path):
     hands = at("QH-033/1", "images")
     path = tmp_path / "r1.bin"
-    path.write_bytes(wanted_of(hands.session.situation.profile.images[0]).data)
+    path.write_bytes(wanted_of(hands.session.case.profile.images[0]).data)
     hands.type(str(path))
     hands.press(Qt.Key.Key_Return)
     hands.session.open_job("QH-041/1", "selftest")
@@ -276,7 +276,8 @@ def test_a_file_is_chosen_in_a_dialog(at, tmp_path, monkeypatch):
     path = tmp_path / "r1.bin"
     path.write_bytes(b"\x00" * 2048)
     monkeypatch.setattr(
-        "bench_lamp.desktop.file_reader.QFileDialog.getOpenFileNames", lambda *_: ([str(path)], "")
+        "bench_lamp.desktop.workers.file_reader.QFileDialog.getOpenFileNames",
+        lambda *_: ([str(path)], ""),
     )
     hands.press(Qt.Key.Key_F, Qt.KeyboardModifier.AltModifier, "f")
     hands.wait(lambda: "R1" in hands.state.logic.images)
@@ -297,7 +298,7 @@ def test_every_test_is_drawn_in_both_themes_and_large(at, job, scale):
     hands.window.look.set_scale(scale)
     hands.window.look.set_theme("daylight" if scale > 1 else "lamp")
     surface = hands.page.surface("selftest")
-    for found in items(hands.session.situation):
+    for found in selftest_items(hands.seen.case):
         hands.session.look_at(found.id)
         QApplication.processEvents()
         hands.window.grab()
@@ -324,8 +325,8 @@ def test_a_harness_before_and_after_the_repair_side_by_side(at):
     assert hands.title == "All marked: none bad"
     canvas = hands.page.surface("selftest").canvas
     drawn = {c.id: (c.before, c.word) for c in canvas._picture.cells}
-    assert drawn["harness@H3"] == ("fails", "passes")
-    assert drawn["harness@H4"] == ("passes", "passes")
+    assert drawn["H3"] == ("fails", "passes")
+    assert drawn["H4"] == ("passes", "passes")
 
 
 def test_settings_that_are_lost_and_the_list_of_what_to_set_again(at):
@@ -358,7 +359,7 @@ def test_a_dead_board_leads_to_the_processors_pins_and_to_the_crystal(at):
         hands.settle()
     hands.shortcut("Alt+6")
     hands.settle()
-    suspects = [s.block for s in hands.session.situation.insight.suspects[:2]]
+    suspects = [s.block for s in hands.session.case.insight.suspects[:2]]
     assert "Y1" in suspects
 
 
@@ -366,20 +367,20 @@ def test_what_was_done_unasked_is_taken_on_trace(at):
     hands = at("QH-041/1")
     hands.shortcut("Alt+6")
     hands.settle()
-    before = hands.session.situation.insight.by_block["U7"]
+    before = hands.session.case.insight.by_block["U7"]
     hands.press(Qt.Key.Key_S, Qt.KeyboardModifier.AltModifier, "s")
     hands.enter("U7 swapped same")
-    after = hands.session.situation.insight.by_block["U7"]
+    after = hands.session.case.insight.by_block["U7"]
     assert after < 0.3 * before
     hands.shortcut("Ctrl+Z")
     hands.settle()
-    assert hands.session.situation.insight.by_block["U7"] == pytest.approx(before)
+    assert hands.session.case.insight.by_block["U7"] == pytest.approx(before)
 
 
 def test_a_repaired_port_is_proved_by_the_lane_that_failed(at):
     hands = at("QH-041/1")
     hands.session.go("swap")
-    hands.session.take_up("U7")
+    hands.session.begin_with({"part": "U7"})
     hands.type("1")
     hands.enter("the old one")
     hands.enter("from the donor board")
@@ -438,12 +439,12 @@ def test_looking_back_shows_the_odds_before_the_lane_was_read(at):
     hands.shortcut("Alt+6")
     hands.settle()
     hands.shortcut("Ctrl+H")
-    assert hands.session.replay is not None
+    assert hands.session.hand.replay is not None
     hands.press(Qt.Key.Key_Left)
-    moment = hands.session.situation.moments[hands.session.replay]
+    moment = hands.session.case.moments[hands.session.hand.replay]
     assert {k: o for k, _, o in moment.odds}.get("U7: logic", 0.0) < 0.3
     hands.press(Qt.Key.Key_Escape)
-    assert hands.session.replay is None
+    assert hands.session.hand.replay is None
 
 
 def test_a_bad_memory_chip_is_found_and_mended_with_the_simulated_bench_alone(at):

@@ -3,9 +3,10 @@
 import pytest
 from PySide6.QtCore import Qt
 
-from bench_lamp.desktop.thinker import Thinker
-from bench_lamp.plan import prove
-from bench_lamp.reason.clues import Facts
+from bench_lamp.case.proof import is_proved
+from bench_lamp.desktop.workers.reasoning import ReasoningWorker
+from bench_lamp.reason.values.clues import Facts
+from bench_lamp.stages.prove.cards import next_to_prove
 
 ALT = Qt.KeyboardModifier.AltModifier
 
@@ -39,7 +40,7 @@ def replace_called(hands) -> str:
     """Log the replacement that the card asks for, as it stands."""
     if hands.state.power.is_live:
         power(hands, "2")
-    part = hands.session.situation.insight.called.block
+    part = hands.session.case.insight.called.block
     hands.type("1")
     hands.settle()
     if hands.session.stage == "swap":
@@ -60,9 +61,9 @@ def test_the_whole_demo_job_by_f8(open_bench):
         mended.append(replace_called(hands))
         power(hands, "3")
         hands.shortcut("Alt+8")
-        while point := prove.next_to_prove(hands.session.situation):
+        while point := next_to_prove(*hands.seen):
             assert hands.measure() == point.id
-        if prove.is_proved(hands.session.situation):
+        if is_proved(hands.seen.case):
             break
         hands.shortcut("Alt+6")
         hands.settle()
@@ -89,9 +90,9 @@ def test_a_short_is_hunted_to_the_part_and_nothing_stays_off(open_bench):
         hands.type("1")
         hands.settle()
     power(hands, "3")
-    while point := prove.next_to_prove(hands.session.situation):
+    while point := next_to_prove(*hands.seen):
         assert hands.measure() == point.id
-    assert prove.is_proved(hands.session.situation)
+    assert is_proved(hands.seen.case)
 
 
 def test_an_isolation_step_of_ones_own_is_evidence(open_bench):
@@ -111,12 +112,12 @@ def test_an_isolation_step_of_ones_own_is_evidence(open_bench):
     assert "off now: J3" in hands.page.surface("trace").subtitle.text()
     hands.press(Qt.Key.Key_S, ALT, "s")
     hands.enter("C 0.1")
-    clue = hands.session.situation.insight.facts.clues[-1]
+    clue = hands.session.case.insight.facts.clues[-1]
     assert (clue.target, clue.out) == ("lamp18", {"J3"})
     hands.press(Qt.Key.Key_S, ALT, "s")
     hands.enter("twin E 37.8")
-    assert hands.session.situation.insight.facts.twins == {"coil32": 37.8}
-    low, high = hands.session.situation.insight.expected["coil32"]
+    assert hands.session.case.insight.facts.twins == {"coil32": 37.8}
+    low, high = hands.session.case.insight.expected["coil32"]
     assert low < 37.8 < high
 
 
@@ -127,7 +128,7 @@ def test_looking_back_and_coming_back(open_bench):
     assert hands.session.stage == "trace"
     now = hands.page.surface("trace").list.accessibleName()
     hands.shortcut("Ctrl+H")
-    assert hands.session.replay == len(hands.session.situation.moments) - 1
+    assert hands.session.hand.replay == len(hands.session.case.moments) - 1
     for _ in range(2):
         hands.press(Qt.Key.Key_Left)
     surface = hands.page.surface("trace")
@@ -136,7 +137,7 @@ def test_looking_back_and_coming_back(open_bench):
     assert surface.list.accessibleName() != now
     hands.press(Qt.Key.Key_Right)
     hands.press(Qt.Key.Key_Escape)
-    assert hands.session.replay is None
+    assert hands.session.hand.replay is None
     assert surface.list.accessibleName() == now
 
 
@@ -149,10 +150,10 @@ def test_the_tree_and_the_suspects_by_keyboard(open_bench):
     row = next(r for r in hands.page.surface("trace").list._view.rows if r.is_picked)
     assert row.details[0][0] == "for"
     hands.press(Qt.Key.Key_Right)
-    first = hands.session.focus
+    first = hands.session.hand.focus
     hands.press(Qt.Key.Key_Right)
-    assert hands.session.focus != first
-    assert hands.session.situation.profile.block(hands.session.focus) is not None
+    assert hands.session.hand.focus != first
+    assert hands.session.case.profile.block(hands.session.hand.focus) is not None
 
 
 @pytest.mark.parametrize(
@@ -201,30 +202,31 @@ def test_figures_typed_while_it_thinks_go_to_the_next_card(open_bench):
     assert hands.title != first or hands.card.entry.field.text() == "7"
 
 
-def test_thinking_can_be_stopped_and_older_questions_are_passed_over(qtbot, orrery):
-    thinker = Thinker(None)
+def test_reasoning_can_be_stopped_and_older_questions_are_passed_over(qtbot, orrery):
+    worker = ReasoningWorker(None)
     answers = []
-    thinker.thought.connect(lambda token, insight: answers.append((token, insight)))
-    thinker.wanted = 2
-    thinker.think((1, orrery, Facts()))
+    worker.reasoned.connect(lambda token, insight: answers.append((token, insight)))
+    worker.wanted = 2
+    worker.reason((1, orrery, Facts()))
     assert answers == []
-    thinker.progressed.connect(lambda share: setattr(thinker, "is_stopped", True))
-    thinker.think((2, orrery, Facts()))
-    assert answers == [(2, None)]
-    thinker.progressed.disconnect()
-    thinker.think((2, orrery, Facts()))
+    worker.progressed.connect(lambda share: setattr(worker, "stopped_at", 2))
+    worker.reason((2, orrery, Facts()))
+    assert answers == []
+    worker.progressed.disconnect()
+    worker.wanted = 3
+    worker.reason((3, orrery, Facts()))
     assert answers[-1][1].suspects
 
 
 def test_a_stopped_calculation_falls_back_to_the_fuse_map(open_bench):
     hands = open_bench()
     hands.settle()
-    hands.session.mind._token += 1
-    hands.session.mind.is_thinking = True
-    hands.session.look_at("")
+    hands.session.reasoning._token += 1
+    hands.session.reasoning.is_reasoning = True
+    hands.session.reasoning.changed.emit()
     hands.session.go("trace")
     assert hands.title == "Weighing what was read"
-    hands.session.mind.on_progressed(0.4)
+    hands.session.reasoning.on_progressed(0.4)
     assert hands.page.surface("trace").subtitle.text() == "weighing … 40%  ·  Esc stops"
-    hands.session.mind.on_thought(hands.session.mind._token, None)
+    hands.session.reasoning.on_reasoned(hands.session.reasoning._token, None)
     assert hands.title.startswith("Pull F4")

@@ -2,10 +2,10 @@
 
 from PySide6.QtCore import Qt
 
+from bench_lamp.case.cold_list import cold_items
+from bench_lamp.case.gates import gates, is_awake
 from bench_lamp.desktop.app import build
 from bench_lamp.desktop.look import load_fonts
-from bench_lamp.plan.cold.items import cold_items
-from bench_lamp.plan.gates import gates, is_awake
 
 
 def test_a_board_from_the_cold_round_to_awake_and_traced(open_bench):
@@ -28,7 +28,7 @@ def test_a_board_from_the_cold_round_to_awake_and_traced(open_bench):
         "8 of"
     )
     wake_up(hands)
-    stopped = [(g.gate.id, g.status) for g in gates(hands.session.situation)]
+    stopped = [(g.gate.id, g.status) for g in gates(hands.seen.case)]
     assert stopped == [
         ("supply", "passed"), ("load", "passed"), ("game", "passed"), ("audio", "failed"),
         ("machine", "waiting"),
@@ -38,8 +38,8 @@ def test_a_board_from_the_cold_round_to_awake_and_traced(open_bench):
     hands.settle()
     assert hands.session.stage == "trace"
     assert not hands.state.power.is_live
-    suspects = hands.session.situation.insight.suspects
-    assert any("J7.1" in title for title, _, _ in suspects[0].members), suspects[0].title
+    suspects = hands.session.case.insight.suspects
+    assert any(fault.block == "J7.1" for fault, _ in suspects[0].members), suspects[0]
     hands.shortcut("Alt+7")
     hands.enter("J7.1")
     hands.type("2")
@@ -51,7 +51,7 @@ def test_a_board_from_the_cold_round_to_awake_and_traced(open_bench):
     hands.type("2")
     hands.settle()
     wake_up(hands)
-    assert is_awake(hands.session.situation), hands.title
+    assert is_awake(hands.seen.case), hands.title
     assert not hands.state.out
 
 
@@ -60,7 +60,7 @@ def wake_up(hands) -> None:
     hands.shortcut("Alt+3")
     hands.settle()
     for _ in range(60):
-        if hands.title == "It stops here" or is_awake(hands.session.situation):
+        if hands.title == "It stops here" or is_awake(hands.seen.case):
             return
         if hands.card.card.entry is not None:
             hands.measure()
@@ -96,7 +96,7 @@ def test_an_electrolytic_is_watched_by_the_linked_meter(open_bench):
     logged = hands.state.series["C1"]
     assert logged.meter == "simulated bench"
     assert list(logged.values) == sorted(logged.values)
-    word = next(i.word for i in cold_items(hands.session.situation) if i.target == "C1")
+    word = next(i.word for i in cold_items(hands.seen.case) if i.target == "C1")
     assert word.is_done
     assert not word.is_bad, word.text
 
@@ -122,7 +122,7 @@ def test_pins_are_tapped_and_the_chip_turned_over(open_bench, qtbot):
     assert hands.state.swept["U14"] == ("3", "8")
     for _ in range(3):
         hands.press(Qt.Key.Key_Down)
-    assert hands.session.focus.partition(":")[0] in {"chip", "switch", "fuse", "junction"}
+    assert hands.session.hand.focus.partition(":")[0] in {"chip", "switch", "fuse", "junction"}
 
 
 def test_house_rules_are_chosen_by_keys_and_change_the_plan(open_bench):

@@ -2,19 +2,20 @@
 
 import pytest
 from tests.conftest import Job
+from tests.seen import parted
 
-from bench_lamp.bench.demo import HIDDEN_LOGIC, demo_board
-from bench_lamp.bench.instrument import LogicRequest, LogicShown
+from bench_lamp.cards.instrument import offer, request_for
+from bench_lamp.cards.instrument_logic import board_result
+from bench_lamp.case.facts import facts_of
+from bench_lamp.case.selftest_list import selftest_items
+from bench_lamp.instrument.protocol import LogicRequest, LogicShown
 from bench_lamp.journal.events import ActionDone, CheckNoted, PartReplaced
 from bench_lamp.journal.logic_events import CellsMarked
-from bench_lamp.plan.facts import facts_of
-from bench_lamp.plan.measuring import offer, request_for, taken
-from bench_lamp.plan.selftest.items import items
-from bench_lamp.plan.situation import Situation
-from bench_lamp.plan.stages import card_for
-from bench_lamp.plan.tape import tape
-from bench_lamp.plan.trace.thinking import think
-from bench_lamp.reason.logic_engine import LogicEngine
+from bench_lamp.practice.demo_bench import HIDDEN_LOGIC, demo_board
+from bench_lamp.reason.insight_of import insight_of
+from bench_lamp.reason.logic.engine import LogicEngine
+from bench_lamp.stages import card_for
+from bench_lamp.views.tape import tape
 
 JOBS = {
     "QH-041/1": "ostrel-8",
@@ -39,21 +40,21 @@ def bench(library, meter):
 
 def ask(job, board, focus):
     """Press F8 on a self-test's card; return the request, None where there is none."""
-    situation = job.situation(focus=focus)
-    request = request_for(situation, card_for("selftest", situation))
+    seen = job.seen(**parted(focus))
+    request = request_for(seen.case, card_for("selftest", *seen))
     if request is not None:
-        job.log(*taken(situation, request, board.tell(request), board.name).log)
+        job.log(*board_result(seen.case, request, board.tell(request), board.name).log)
     return request
 
 
 def run_all(job, board):
     """Ask for every test until each is told; ROM images are read from files."""
-    for item in items(job.situation()):
+    for item in selftest_items(job.seen().case):
         if item.kind != "images":
             for _ in range(12):
                 if ask(job, board, item.id) is None:
                     break
-    return {i.id: (i.status, i.words) for i in items(job.situation())}
+    return {i.id: (i.status, i.words) for i in selftest_items(job.seen().case)}
 
 
 @pytest.mark.parametrize(
@@ -70,7 +71,7 @@ def test_each_demo_board_tells_its_fault_and_is_whole_when_the_part_is_new(bench
     shown = {i: words for i, (status, words) in found.items() if status == "bad"}
     assert all(words in shown[test] for test, words in bad.items())
     engine, part = LogicEngine.of(job.profile), HIDDEN_LOGIC[name][0]
-    named = think(None, job.profile, facts_of(job.state, job.profile), engine).suspects
+    named = insight_of(None, job.profile, facts_of(job.state, job.profile), engine).suspects
     assert part in {s.block for s in named[:2]}
     job.log(PartReplaced(part=part, out="old", fitted="new"))
     again = run_all(job, board)
@@ -90,7 +91,7 @@ def test_hands_and_bench_together_keep_what_the_hand_has_said(bench):
     marks = job.state.logic.cells["switches"]
     assert (marks["1.1"].mark, marks["1.3"].mark, marks["1.2"].mark) == ("stuck", "dead", "good")
     assert ask(job, board, "switches@1.1") is None, "everything is told"
-    told = tape(job.situation())[-1]
+    told = tape(job.seen().case)[-1]
     assert told.explanation[-1] == "Told by the simulated bench."
 
 
@@ -98,24 +99,23 @@ def test_trials_are_made_off_and_probes_live(bench):
     job, board = bench("QH-041/1")
     ask(job, board, "lane:PA")
     facts = facts_of(job.state, job.profile)
-    insight = think(None, job.profile, facts, LogicEngine.of(job.profile))
+    insight = insight_of(None, job.profile, facts, LogicEngine.of(job.profile))
 
     def on_trace(kind, power):
         job.switch(power)
         test = next(t.test for t in insight.tries if t.test.name.startswith(kind))
-        situation = Situation(profile=job.profile, state=job.state, meter=job.meter,
-                              insight=insight, focus=f"try:{test.name}")  # fmt: skip
-        card = card_for("trace", situation)
-        return situation, request_for(situation, card), offer(situation, card)
+        seen = job.seen(insight=insight, focus=f"try:{test.name}")
+        card = card_for("trace", *seen)
+        return seen, request_for(seen.case, card), offer(seen.case, card)
 
     assert on_trace("donor U7", "live")[1:] == (None, "")
     assert on_trace("probe U7:1", "discharged")[1:] == (None, "")
-    situation, request, words = on_trace("donor U7", "discharged")
+    seen, request, words = on_trace("donor U7", "discharged")
     assert (request.kind, request.target, words) == ("donor", "U7", "F8 board tells")
-    (body,) = taken(situation, request, board.tell(request), board.name).log
+    (body,) = board_result(seen.case, request, board.tell(request), board.name).log
     assert (body.part, body.result, body.source) == ("U7", "gone", "simulated bench")
-    situation, request, _ = on_trace("probe U7:1", "live")
-    (body,) = taken(situation, request, board.tell(request), board.name).log
+    seen, request, _ = on_trace("probe U7:1", "live")
+    (body,) = board_result(seen.case, request, board.tell(request), board.name).log
     assert (body.part, body.pin, body.level) == ("U7", 1, "low")
 
 
@@ -123,19 +123,18 @@ def test_a_plug_whose_re_seating_cures_is_mended_and_the_board_tells_it_is_whole
     job, board = bench("QH-036/1")
     ask(job, board, "switches")
     facts = facts_of(job.state, job.profile)
-    insight = think(None, job.profile, facts, LogicEngine.of(job.profile))
+    insight = insight_of(None, job.profile, facts, LogicEngine.of(job.profile))
     job.switch("discharged")
-    situation = Situation(profile=job.profile, state=job.state, meter=job.meter, insight=insight,
-                          focus="try:reseated J8")  # fmt: skip
-    card = card_for("trace", situation)
+    seen = job.seen(insight=insight, focus="try:reseated J8")
+    card = card_for("trace", *seen)
     assert card.title == "Re-seat J8, run it again"
-    request = request_for(situation, card)
-    found = taken(situation, request, board.tell(request), board.name)
+    request = request_for(seen.case, card)
+    found = board_result(seen.case, request, board.tell(request), board.name)
     assert found.log == card.choices[2].log == (ActionDone(action="reseated", target="J8"),)
     job.log(*found.log)
     job.switch("live")
     ask(job, board, "switches")
-    assert next(i.status for i in items(job.situation()) if i.id == "switches") == "good"
+    assert next(i.status for i in selftest_items(job.seen().case) if i.id == "switches") == "good"
 
 
 @pytest.mark.parametrize(
@@ -149,4 +148,4 @@ def test_silicon_sticks_and_contacts_float(bench, part, code, says):
     shown = board.tell(request)
     assert shown == LogicShown(code=code, bad=frozenset({"PA3"}))
     ask(job, board, "lane:PA")
-    assert next(i for i in items(job.situation()) if i.id == "lane:PA").words == says
+    assert next(i for i in selftest_items(job.seen().case) if i.id == "lane:PA").words == says

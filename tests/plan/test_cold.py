@@ -4,7 +4,12 @@ import math
 from dataclasses import replace
 
 import pytest
+from tests.seen import take
 
+from bench_lamp.cards.card import Accepted, Refused
+from bench_lamp.cards.power import power_card
+from bench_lamp.case.charge import charges, discharge_s
+from bench_lamp.case.cold_list import cold_items, cold_progress, cold_stops, current_check
 from bench_lamp.journal.events import (
     CheckNoted,
     Complaint,
@@ -16,12 +21,8 @@ from bench_lamp.journal.events import (
     SeriesTaken,
     Swept,
 )
-from bench_lamp.plan.card import Accepted, Refused
-from bench_lamp.plan.cold.items import cold_items, cold_stops, current_item, progress
-from bench_lamp.plan.cold.picture import cold_picture
-from bench_lamp.plan.discharge import charges, discharge_s
-from bench_lamp.plan.power import power_card
-from bench_lamp.plan.stages import card_for, take
+from bench_lamp.stages import card_for
+from bench_lamp.stages.cold.picture import cold_picture
 
 
 @pytest.fixture
@@ -30,40 +31,40 @@ def cold_job(job):
     return job
 
 
-def item(situation, name: str):
-    return next(i for i in cold_items(situation) if i.id == name)
+def item(seen, name: str):
+    return next(i for i in cold_items(seen.case) if i.id == name)
 
 
 def answer(job, focus: str, text: str, **more):
     """Type an answer on a check's card and log it; return what it was."""
-    taken = take("cold", job.situation(focus=focus, **more), text)
+    taken = take("cold", *job.seen(focus=focus, **more), text)
     if isinstance(taken, Accepted):
         job.log(*taken.log)
     return taken
 
 
 def test_the_round_turns_the_knob_twice_and_asks_once_for_discharged(job, hunted):
-    card = card_for("cold", job.situation())
+    card = card_for("cold", *job.seen())
     assert card.title == "Off, unplugged and discharged?"
     assert any("C4" in line and "s, at" in line.replace("\u202f", " ") for line in card.why)
     job.log(*card.choices[0].log)
-    knobs = [i.knob for i in cold_items(job.situation())]
+    knobs = [i.knob for i in cold_items(job.seen().case)]
     assert knobs == sorted(knobs, key=["tone", "diode", "ohm"].index)
-    assert card_for("cold", job.situation()).title.startswith("F1 out")
-    done, total = progress(job.situation())
+    assert card_for("cold", *job.seen()).title.startswith("F1 out")
+    done, total = cold_progress(job.seen().case)
     assert (done, total) == (0, len(knobs) - 1)
-    assert not any("chime" in i.title for i in cold_items(job.situation())), "not fitted: not asked"
+    assert not any("chime" in i.title for i in cold_items(job.seen().case)), "not fitted: not asked"
 
 
 def test_the_reasonings_favourites_come_first_within_each_position_of_the_knob(cold_job, hunted):
     cold_job.log(Complaint(text="half the lamps dead"))
-    found = cold_items(hunted(cold_job))
+    found = cold_items(hunted(cold_job).case)
     for knob in ("tone", "ohm"):
         flags = [i.is_favourite for i in found if i.knob == knob]
         assert flags == sorted(flags, reverse=True)
-    assert current_item(hunted(cold_job)).target == "F4"
-    live = replace(hunted(cold_job), insight=None)
-    assert current_item(live).target == "F1"
+    assert current_check(*hunted(cold_job)).target == "F4"
+    live = hunted(cold_job).but(insight=None)
+    assert current_check(*live).target == "F1"
 
 
 @pytest.mark.parametrize(
@@ -80,30 +81,30 @@ def test_the_reasonings_favourites_come_first_within_each_position_of_the_knob(c
 def test_a_fuse_must_tone_and_be_the_right_one(cold_job, typed, text, is_bad):
     cold_job.read(F4=0.0)
     assert isinstance(answer(cold_job, "fuse:F4", typed, draft={"fuse": "F4"}), Accepted)
-    word = item(cold_job.situation(), "fuse:F4").word
+    word = item(cold_job.seen(), "fuse:F4").word
     assert word.text.replace("\u202f", " ") == text
-    assert bool(cold_stops(cold_job.situation())) is is_bad
-    stopped = power_card(cold_job.situation()).cautions[0].startswith("Do not switch on")
+    assert bool(cold_stops(cold_job.seen().case)) is is_bad
+    stopped = power_card(cold_job.seen().case).cautions[0].startswith("Do not switch on")
     assert stopped is is_bad
     if is_bad:
         cold_job.log(PartReplaced(part="F4", out="x", fitted="10 A slow"))
-        assert cold_stops(cold_job.situation()) == ()
+        assert cold_stops(cold_job.seen().case) == ()
 
 
 def test_the_mains_fuse_is_judged_for_this_mains(cold_job):
     for place in ("selector", "sticker"):
         cold_job.log(MainsSeen(place=place, text="115 V"))
     answer(cold_job, "fuse:F1", "6.3 A slow", draft={"fuse": "F1"})
-    assert not item(cold_job.situation(), "fuse:F1").is_bad
+    assert not item(cold_job.seen(), "fuse:F1").is_bad
     answer(cold_job, "fuse:F1", "3 A slow", draft={"fuse": "F1"})
-    assert item(cold_job.situation(), "fuse:F1").is_bad
+    assert item(cold_job.seen(), "fuse:F1").is_bad
 
 
 def test_a_fuse_card_offers_the_holder_and_judging_it_live(cold_job):
-    card = card_for("cold", cold_job.situation(focus="fuse:F4"))
+    card = card_for("cold", *cold_job.seen(focus="fuse:F4"))
     assert card.choices[3].log == (Finding(seen="corroded", place="F4"),)
     cold_job.log(*card.runners[0].log)
-    assert item(cold_job.situation(), "fuse:F4").word.text.startswith("judge live")
+    assert item(cold_job.seen(), "fuse:F4").word.text.startswith("judge live")
     assert [type(b) for b in card.choices[0].log] == [ReadingTaken, FuseFitted]
 
 
@@ -124,21 +125,21 @@ def junctions(job, part: str, *values: str) -> None:
 )
 def test_a_bridge_is_judged_by_four_junctions_each_way(cold_job, values, verdict, is_bad):
     junctions(cold_job, "BR2", *values)
-    found = item(cold_job.situation(), "junction:BR2")
+    found = item(cold_job.seen(), "junction:BR2")
     assert (found.word.verdict, found.is_bad, found.is_done) == (verdict, is_bad, True)
-    assert len(cold_picture(cold_job.situation(focus="junction:BR2")).junctions) == 4
+    assert len(cold_picture(*cold_job.seen(focus="junction:BR2")).junctions) == 4
 
 
 def test_a_picked_junction_stays_under_the_lamp_until_both_ways_are_read(cold_job):
-    first = take("cold", cold_job.situation(focus="junction:D30"), "0.6")
+    first = take("cold", *cold_job.seen(focus="junction:D30"), "0.6")
     assert first.focus == "junction:D30"
     cold_job.log(*first.log)
-    assert take("cold", cold_job.situation(focus="junction:D30"), "OL").focus is None
+    assert take("cold", *cold_job.seen(focus="junction:D30"), "OL").focus is None
 
 
 def test_a_darlington_blocks_from_collector_to_emitter(cold_job):
     junctions(cold_job, "Q3", "0.9", "OL", "0.62", "OL", "OL", "0.55")
-    assert not item(cold_job.situation(), "junction:Q3").is_bad
+    assert not item(cold_job.seen(), "junction:Q3").is_bad
 
 
 def test_rails_in_ohms_both_ways_against_model_last_visit_and_other_boards(
@@ -147,19 +148,19 @@ def test_rails_in_ohms_both_ways_against_model_last_visit_and_other_boards(
     before = make_job(orrery, "QH-051/1")
     before.read("ohm", C=61.0)
     card = card_for(
-        "cold", hunted(cold_job, focus="ohms:C", last_visit=before.state, peers=(before.state,))
+        "cold", *hunted(cold_job, focus="ohms:C", last_visit=before.state, peers=(before.state,))
     )
     assert card.expect.endswith("Ω")
     note = card.expect_notes[0].replace("\u202f", " ")
     assert "by the model" in note
     assert "last visit 61.00 Ω" in note
     assert "1 other board 61 Ω" in note
-    first = take("cold", hunted(cold_job, focus="ohms:C"), "58")
+    first = take("cold", *hunted(cold_job, focus="ohms:C"), "58")
     assert first.focus == "ohms:C"
     cold_job.log(*first.log)
-    swapped = card_for("cold", hunted(cold_job, focus="ohms:C"))
+    swapped = card_for("cold", *hunted(cold_job, focus="ohms:C"))
     assert swapped.leads[0].text == "frame braid at the left edge"
-    second = take("cold", hunted(cold_job, focus="ohms:C"), "21")
+    second = take("cold", *hunted(cold_job, focus="ohms:C"), "21")
     assert second.log[0].swapped
     cold_job.log(*second.log)
     assert item(hunted(cold_job), "ohms:C").word.verdict == "within"
@@ -171,11 +172,11 @@ def test_rails_in_ohms_both_ways_against_model_last_visit_and_other_boards(
 )
 def test_rails_that_are_off_in_ohms(cold_job, hunted, first, second, verdict):
     for text in (first, second):
-        taken = take("cold", hunted(cold_job, focus="ohms:C"), text)
+        taken = take("cold", *hunted(cold_job, focus="ohms:C"), text)
         cold_job.log(*taken.log)
     found = item(hunted(cold_job), "ohms:C")
     assert found.word.verdict == verdict
-    assert bool(cold_stops(hunted(cold_job))) is (verdict == "absent")
+    assert bool(cold_stops(hunted(cold_job).case)) is (verdict == "absent")
 
 
 @pytest.mark.parametrize(
@@ -192,14 +193,14 @@ def test_rails_that_are_off_in_ohms(cold_job, hunted, first, second, verdict):
 )
 def test_an_electrolytic_by_its_charging_or_its_capacitance(cold_job, typed, verdict):
     assert isinstance(answer(cold_job, "capacitor:C2", typed), Accepted)
-    assert item(cold_job.situation(), "capacitor:C2").word.verdict == verdict
+    assert item(cold_job.seen(), "capacitor:C2").word.verdict == verdict
 
 
 def test_the_charging_is_drawn_beside_what_the_value_would_do(cold_job):
     cold_job.log(
         SeriesTaken(target="C2", mode="ohm", seconds=(1.0, 2.0, 3.0), values=(120.0, 270.0, -1.0))
     )
-    picture = cold_picture(cold_job.situation(focus="capacitor:C2"))
+    picture = cold_picture(*cold_job.seen(focus="capacitor:C2"))
     assert len(picture.points) == 3
     assert picture.points[-1][1] == 1.0
     heights = [h for _, h in picture.expected]
@@ -217,44 +218,42 @@ def test_the_charging_is_drawn_beside_what_the_value_would_do(cold_job):
 )
 def test_a_sweep_names_the_shorted_ones_and_their_drivers(cold_job, beeped, text, is_bad):
     answer(cold_job, "row:Q-row", beeped)
-    found = item(cold_job.situation(), "row:Q-row")
+    found = item(cold_job.seen(), "row:Q-row")
     assert (found.word.text, found.is_bad) == (text, is_bad)
     drivers = [
-        i.target for i in cold_items(cold_job.situation()) if i.kind == "chip" and i.is_favourite
+        i.target for i in cold_items(cold_job.seen().case) if i.kind == "chip" and i.is_favourite
     ]
     assert bool(drivers) is is_bad
 
 
 def test_a_chip_is_mapped_by_taps_or_by_typing(cold_job):
-    situation = cold_job.situation(focus="chip:U14", draft={"pins": "3 8"})
-    states = {p.name: p.state for p in cold_picture(situation).pins}
+    seen = cold_job.seen(focus="chip:U14", draft={"pins": "3 8"})
+    states = {p.name: p.state for p in cold_picture(*seen).pins}
     assert (states["3"], states["8"], states["1"]) == ("found", "expected and found", "plain")
-    assert card_for("cold", situation).entry.prefill == "3 8"
+    assert card_for("cold", *seen).entry.prefill == "3 8"
     answer(cold_job, "chip:U14", "3 8")
-    assert "burnt through" in item(cold_job.situation(), "chip:U14").word.text
+    assert "burnt through" in item(cold_job.seen(), "chip:U14").word.text
     answer(cold_job, "chip:U14", "none")
-    assert not item(cold_job.situation(), "chip:U14").is_done, (
-        "the lead is moved, and it is toned again"
-    )
-    states = {p.name: p.state for p in cold_picture(cold_job.situation(focus="chip:U14")).pins}
+    assert not item(cold_job.seen(), "chip:U14").is_done, "the lead is moved, and it is toned again"
+    states = {p.name: p.state for p in cold_picture(*cold_job.seen(focus="chip:U14")).pins}
     assert states["8"] == "missing"
 
 
 def test_a_shorted_coil_links_its_driver(cold_job):
     answer(cold_job, "coil:K03", "0.5")
-    found = item(cold_job.situation(), "coil:K03")
+    found = item(cold_job.seen(), "coil:K03")
     assert found.word.text.endswith("short; Q3 with it")
-    assert item(cold_job.situation(), "junction:Q3").is_favourite
-    assert any("K03" in stop for stop in cold_stops(cold_job.situation()))
-    card = card_for("cold", cold_job.situation(focus="coil:K03"))
+    assert item(cold_job.seen(), "junction:Q3").is_favourite
+    assert any("K03" in stop for stop in cold_stops(cold_job.seen().case))
+    card = card_for("cold", *cold_job.seen(focus="coil:K03"))
     assert card.runners[0].log == (Finding(seen="burnt", place="K03"),)
 
 
 def test_switches_and_parts_without_a_marking(cold_job):
-    card = card_for("cold", cold_job.situation(focus="switch:SW1"))
+    card = card_for("cold", *cold_job.seen(focus="switch:SW1"))
     assert "C to NC must open" in card.why[1]
     cold_job.log(*card.choices[2].log)
-    assert item(cold_job.situation(), "switch:SW1").is_bad
+    assert item(cold_job.seen(), "switch:SW1").is_bad
     taken = answer(cold_job, "unknown:part", "0.66 0.62 OL OL OL OL")
     assert taken.log[0].text.startswith("NPN transistor; 1 base")
     assert isinstance(answer(cold_job, "unknown:part", "0.6 OL"), Refused)
@@ -282,34 +281,32 @@ def test_nonsense_is_refused_with_a_mend_and_nothing_is_logged(cold_job, focus, 
 
 def test_the_technicians_own_word_stands_until_the_part_is_new(cold_job):
     cold_job.log(CheckNoted(check="coil:K01", word="bad", text="cooked"))
-    assert item(cold_job.situation(), "coil:K01").word.text == "cooked"
+    assert item(cold_job.seen(), "coil:K01").word.text == "cooked"
     cold_job.log(PartReplaced(part="K01", out="x", fitted="y"))
-    assert item(cold_job.situation(), "coil:K01").word.text == ""
+    assert item(cold_job.seen(), "coil:K01").word.text == ""
     cold_job.log(Swept(target="Q-row", beeped=("Q3",)))
-    assert item(cold_job.situation(), "row:Q-row").is_bad
+    assert item(cold_job.seen(), "row:Q-row").is_bad
 
 
 def test_house_rules_change_what_the_cards_ask_for(cold_job):
     sight = card_for(
-        "cold", cold_job.situation(focus="capacitor:C2", rules={"electrolytics": "on sight"})
+        "cold", *cold_job.seen(focus="capacitor:C2", rules={"electrolytics": "on sight"})
     )
     assert sight.why[0].startswith("House rule")
     assert sight.runners[0].draft == {"part": "C2"}
-    leg = card_for(
-        "cold", cold_job.situation(focus="junction:BR2", rules={"in circuit": "lift a leg"})
-    )
+    leg = card_for("cold", *cold_job.seen(focus="junction:BR2", rules={"in circuit": "lift a leg"}))
     assert leg.why[1].startswith("Lift one leg")
 
 
 def test_the_round_ends_with_what_must_be_mended_or_the_way_on(cold_job):
-    skipped = frozenset(f"cold:{i.id}" for i in cold_items(cold_job.situation()))
-    assert card_for("cold", cold_job.situation(skipped=skipped)).kind == "Cold check"
-    for found in cold_items(cold_job.situation()):
+    skipped = frozenset(f"cold:{i.id}" for i in cold_items(cold_job.seen().case))
+    assert card_for("cold", *cold_job.seen(skipped=skipped)).kind == "Cold check"
+    for found in cold_items(cold_job.seen().case):
         cold_job.log(CheckNoted(check=found.id, word="good"))
-    card = card_for("cold", cold_job.situation())
+    card = card_for("cold", *cold_job.seen())
     assert (card.title, card.choices[0].go) == ("Cold round done", "wake")
     cold_job.log(CheckNoted(check="fuse:F4", word="bad", text="bridged"))
-    card = card_for("cold", cold_job.situation())
+    card = card_for("cold", *cold_job.seen())
     assert (card.cautions, card.choices[0].go) == (("F4: bridged.",), "swap")
 
 
@@ -323,16 +320,16 @@ def test_discharge_by_hand(volts, farads, ohms, seconds):
 
 
 def test_reservoirs_are_known_by_what_they_were_read_at(cold_job, hunted):
-    by_name = {c.block: c for c in charges(hunted(cold_job))}
+    by_name = {c.block: c for c in charges(hunted(cold_job).case)}
     assert by_name["C3"].volts == 32.0
     assert by_name["C3"].joules == pytest.approx(0.5 * 4.7e-3 * 32**2)
     cold_job.switch("live")
     cold_job.read(E=36.0)
-    assert {c.block: c for c in charges(hunted(cold_job))}["C3"].volts == 36.0
+    assert {c.block: c for c in charges(hunted(cold_job).case)}["C3"].volts == 36.0
     cold_job.switch("live")
     cold_job.read(E=math.inf)
-    held = {c.block: c for c in charges(cold_job.situation())}["C3"].volts
-    assert held == cold_job.situation().profile.block("C3").rating, "an overload: as marked"
+    held = {c.block: c for c in charges(cold_job.seen().case)}["C3"].volts
+    assert held == cold_job.seen().case.profile.block("C3").rating, "an overload: as marked"
     assert by_name["C4"].volts > 140
 
 
@@ -342,7 +339,7 @@ def test_reservoirs_are_known_by_what_they_were_read_at(cold_job, hunted):
      (2001, "About 25 years: it is replaced", True), (None, "names no year", False)],
 )  # fmt: skip
 def test_electrolytics_by_age_are_judged_by_the_year_of_the_kind(cold_job, year, says, replaces):
-    situation = cold_job.situation(focus="capacitor:C2", rules={"electrolytics": "by age"})
-    card = card_for("cold", replace(situation, profile=replace(situation.profile, year=year)))
+    seen = cold_job.seen(focus="capacitor:C2", rules={"electrolytics": "by age"})
+    card = card_for("cold", *seen.but(profile=replace(seen.case.profile, year=year)))
     assert says in card.why[0]
     assert bool(card.runners) is replaces

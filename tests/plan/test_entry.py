@@ -2,10 +2,10 @@
 
 import pytest
 
+from bench_lamp.cards.card import Accepted, Asked, Entry, Refused, Typed
+from bench_lamp.cards.reading_entry import judge_typed, take_reading
 from bench_lamp.journal.events import MainsSeen, PowerConfirmed, ReadingTaken
-from bench_lamp.plan.card import Accepted, Asked, Entry, Refused
-from bench_lamp.plan.entry import preview, take_reading
-from bench_lamp.plan.trace.live import live_words
+from bench_lamp.stages import stage_of
 
 DC = Entry(kind="reading", unit="V", target="A", mode="dc V")
 LAMPS = Entry(kind="reading", unit="V", target="C", mode="dc V")
@@ -26,7 +26,7 @@ TONE = Entry(kind="reading", unit="Ω", target="F4", mode="tone")
     ],
 )
 def test_a_good_entry_becomes_one_reading(live_job, entry, text, mode, value):
-    answer = take_reading(live_job.situation(), entry, text)
+    answer = take_reading(*live_job.seen(), entry, Typed(text=text))
     assert isinstance(answer, Accepted)
     (body,) = answer.log
     assert isinstance(body, ReadingTaken)
@@ -49,14 +49,14 @@ def test_a_good_entry_becomes_one_reading(live_job, entry, text, mode, value):
     ],
 )
 def test_a_bad_entry_is_refused_with_the_mend(live_job, entry, text, what, mend):
-    answer = take_reading(live_job.situation(), entry, text)
+    answer = take_reading(*live_job.seen(), entry, Typed(text=text))
     assert isinstance(answer, Refused)
     assert what in answer.what
     assert mend in answer.mend
 
 
 def test_ohms_at_a_voltage_point_are_refused_when_it_is_off_too(job):
-    answer = take_reading(job.situation(), DC, "12 ohm")
+    answer = take_reading(*job.seen(), DC, Typed(text="12 ohm"))
     assert isinstance(answer, Refused)
     assert "DC volts" in answer.what
 
@@ -72,7 +72,7 @@ def test_ohms_at_a_voltage_point_are_refused_when_it_is_off_too(job):
     ],
 )
 def test_a_doubtful_entry_is_asked_about_once(live_job, entry, text, question, meant):
-    answer = take_reading(live_job.situation(), entry, text)
+    answer = take_reading(*live_job.seen(), entry, Typed(text=text))
     assert isinstance(answer, Asked)
     assert question in answer.question.replace("\u202f", " ")
     logged = {choice.key: choice.log[0] for choice in answer.choices}
@@ -83,13 +83,13 @@ def test_a_doubtful_entry_is_asked_about_once(live_job, entry, text, question, m
 
 
 def test_what_was_meant_keeps_the_digits(live_job):
-    answer = take_reading(live_job.situation(), DC, "5080")
+    answer = take_reading(*live_job.seen(), DC, Typed(text="5080"))
     assert isinstance(answer, Asked)
     assert answer.choices[0].log[0].resolution == pytest.approx(0.001)
 
 
 def test_volts_on_a_board_marked_off_ask_whether_it_is_live(job):
-    answer = take_reading(job.situation(), DC, "5.08")
+    answer = take_reading(*job.seen(), DC, Typed(text="5.08"))
     assert isinstance(answer, Asked)
     live, still_off = answer.choices
     assert live.again
@@ -99,7 +99,7 @@ def test_volts_on_a_board_marked_off_ask_whether_it_is_live(job):
 
 def test_the_question_names_the_stop_when_the_mains_do_not_agree(job):
     job.log(MainsSeen(place="selector", text="230 V"), MainsSeen(place="fuse", text="6.3 A slow"))
-    answer = take_reading(job.situation(), DC, "5.08")
+    answer = take_reading(*job.seen(), DC, Typed(text="5.08"))
     assert isinstance(answer, Asked)
     assert "against the stop" in answer.choices[0].text
     assert "3\u202fA slow" in answer.choices[0].log[0].against
@@ -122,10 +122,11 @@ def test_the_question_names_the_stop_when_the_mains_do_not_agree(job):
     ],
 )
 def test_the_verdict_stands_while_it_is_typed(live_job, entry, text, verdict, rest):
-    shown, _, implied = live_words(live_job.situation(), entry, text)
-    assert shown == verdict
-    assert rest in implied
+    stage = stage_of("rails" if entry.kind == "reading" else "intake")
+    shown = stage.preview(*live_job.seen(), entry, text)
+    assert shown.verdict == verdict
+    assert rest in shown.implies
 
 
 def test_an_unknown_target_has_no_verdict(live_job):
-    assert preview(live_job.situation(), Entry(kind="reading", target="ZZ"), "5") is None
+    assert judge_typed(live_job.seen().case, Entry(kind="reading", target="ZZ"), "5") is None

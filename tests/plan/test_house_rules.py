@@ -2,13 +2,15 @@
 
 import pytest
 
+from bench_lamp.case.cold_list import cold_items
+from bench_lamp.case.gates import gates
+from bench_lamp.case.house_rules import RULES, chosen
+from bench_lamp.case.next_stage import suggested
+from bench_lamp.case.rails import in_order
 from bench_lamp.journal.events import ActionDone, Complaint, GateMarked, MainsSeen, PartReplaced
-from bench_lamp.plan.cold.items import cold_items
-from bench_lamp.plan.gates import gates
-from bench_lamp.plan.house_rules import RULES, chosen, rules_card
-from bench_lamp.plan.rails import in_order
-from bench_lamp.plan.stages import STAGES, card_for, suggested
-from bench_lamp.plan.wake.readings import limiter_words, load_words
+from bench_lamp.stages import STAGES, card_for
+from bench_lamp.stages.wake.reading_cards import limiter_words, load_words
+from bench_lamp.views.house_rules import rules_card
 
 CHOICES = [(r.key, o.name) for r in RULES for o in r.options[1:]]
 
@@ -36,18 +38,17 @@ def everything(jobs, rules):
     """Return all that is shown under some rules: order, plan, cards."""
     shown = []
     for job in jobs:
-        plain = job.situation(rules=rules)
+        seen = job.seen(rules=rules)
+        plain = seen.case
         shown += [suggested(plain), [p.id for p in in_order(plain)], [g.gate.name for g in gates(plain)],
                   limiter_words(plain), load_words(plain)]  # fmt: skip
-        shown += [card_for(stage, plain) for stage in STAGES]
-        shown += [
-            card_for("cold", job.situation(rules=rules, focus=i.id)) for i in cold_items(plain)
-        ]
-        shown += [card_for("wake", job.situation(rules=rules, focus=p.id))
+        shown += [stage.card(*seen) for stage in STAGES]
+        shown += [card_for("cold", *job.seen(rules=rules, focus=i.id)) for i in cold_items(plain)]
+        shown += [card_for("wake", *job.seen(rules=rules, focus=p.id))
                   for p in job.profile.test_points]  # fmt: skip
-        shown += [card_for("swap", job.situation(rules=rules, draft={"part": part}))
+        shown += [card_for("swap", *job.seen(rules=rules, draft={"part": part}))
                   for part in ("U14", "C2", "F4")]  # fmt: skip
-        shown += [card_for("swap", job.situation(rules=rules, draft={"part": "U14", "out": "x"}))]
+        shown += [card_for("swap", *job.seen(rules=rules, draft={"part": "U14", "out": "x"}))]
     return shown
 
 
@@ -70,8 +71,8 @@ def test_the_order_of_the_rails_follows_where_they_are_measured_first(orrery, me
     from tests.conftest import Job
 
     job = Job(orrery, meter)
-    supply = [p.id for p in in_order(job.situation())]
-    board = [p.id for p in in_order(job.situation(rules={"measure at": "the board"}))]
+    supply = [p.id for p in in_order(job.seen().case)]
+    board = [p.id for p in in_order(job.seen(rules={"measure at": "the board"}).case)]
     assert sorted(supply) == sorted(board)
     assert supply.index("A") < supply.index("L1")
     assert board.index("L1") < board.index("A")

@@ -1,13 +1,17 @@
 """The logic inside the insight: one list with the power tree, tests with their outcomes, words, history."""
 
-from dataclasses import replace
-
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from tests.conftest import Job
 
+from bench_lamp.cards.card import Choice
+from bench_lamp.cards.commands import AskPower
+from bench_lamp.cards.logic_words import fault_name, label_words, part_name, test_words
+from bench_lamp.cards.outcome_words import reads
+from bench_lamp.case.facts import facts_of
 from bench_lamp.circuit import compile_tree
+from bench_lamp.desktop.surfaces.trace import suspect_picture
 from bench_lamp.journal.events import CheckNoted, PartReplaced
 from bench_lamp.journal.logic_events import (
     CellsMarked,
@@ -16,19 +20,14 @@ from bench_lamp.journal.logic_events import (
     PinProbed,
     SelfTestSeen,
 )
-from bench_lamp.plan.card import Choice
-from bench_lamp.plan.facts import facts_of
-from bench_lamp.plan.selftest.logic_words import fault_name, label_words, part_name, test_words
-from bench_lamp.plan.selftest.suspect_picture import picture_of_suspect
-from bench_lamp.plan.situation import Situation
-from bench_lamp.plan.stages import card_for
-from bench_lamp.plan.trace.suspects_view import suspects_view
-from bench_lamp.plan.trace.thinking import history, think
-from bench_lamp.reason.branch import ELSEWHERE
-from bench_lamp.reason.dictionary import build_dictionary
-from bench_lamp.reason.engine import Engine
-from bench_lamp.reason.logic_engine import LogicEngine
-from bench_lamp.reason.logic_tests import LogicTest
+from bench_lamp.reason.insight_of import history, insight_of
+from bench_lamp.reason.logic.engine import LogicEngine
+from bench_lamp.reason.power.dictionary import build_dictionary
+from bench_lamp.reason.power.engine import Engine
+from bench_lamp.reason.values.branch import ELSEWHERE
+from bench_lamp.reason.values.tests import LogicTest
+from bench_lamp.stages import card_for
+from bench_lamp.stages.trace.suspects_view import suspects_view
 
 test_words.__test__ = False
 CINDER, OSTREL, ORRERY = "ardvane-cinder-dunes", "ostrel-8", "tessenby-orrery-nights"
@@ -58,7 +57,7 @@ class Bench:
 
     def good(self):
         """Read every point as the model of a sound board has it."""
-        expected = think(self.engine, self.job.profile, self.facts, None).expected
+        expected = insight_of(self.engine, self.job.profile, self.facts, None).expected
         for point in self.job.profile.test_points:
             low, high = expected.get(point.net, (point.nominal, point.nominal))
             self.job.read(**{point.id: (low + high) / 2})
@@ -74,13 +73,10 @@ class Bench:
 
     @property
     def insight(self):
-        return think(self.engine, self.job.profile, self.facts, self.logic)
+        return insight_of(self.engine, self.job.profile, self.facts, self.logic)
 
-    def situation(self, **more):
-        job = self.job
-        return Situation(
-            profile=job.profile, state=job.state, meter=job.meter, insight=self.insight, **more
-        )
+    def seen(self, **more):
+        return self.job.seen(insight=self.insight, **more)
 
 
 @pytest.fixture
@@ -135,24 +131,24 @@ def test_all_lamps_dark_accuses_their_supply_beside_the_logic(bench):
 
 def test_before_the_board_told_anything_only_the_rails_count(bench):
     made = bench(OSTREL).good()
-    alone = think(made.engine, made.job.profile, made.facts, None)
+    alone = insight_of(made.engine, made.job.profile, made.facts, None)
     assert {s.block for s in made.insight.suspects} == {s.block for s in alone.suspects}
     assert not any(isinstance(t.test, LogicTest) for t in made.insight.tries)
 
 
 def test_every_test_of_the_logic_has_outcomes_that_add_up_and_words(bench):
     made = bench(OSTREL).good().told(STUCK)
-    situation = made.situation()
-    insight = situation.insight
+    seen = made.seen()
+    insight = seen.case.insight
     logical = [t for t in insight.tries if isinstance(t.test, LogicTest)]
     assert len(logical) >= 3
     for attempt in logical:
         assert 0.9 < sum(b.share for b in attempt.outcomes) <= 1.0 + 1e-6
-        assert all(b.text for b in attempt.outcomes)
+        assert all(reads(seen.case.profile, attempt.test, b) for b in attempt.outcomes)
         for branch in attempt.outcomes:
             assert sum(share for _, share in branch.groups) == pytest.approx(1.0)
-            assert all(g == ELSEWHERE or g in insight.titles for g, _ in branch.groups)
-        card = card_for("trace", replace(situation, focus=f"try:{attempt.test.name}"))
+            assert all(g == ELSEWHERE or g in insight.leaders for g, _ in branch.groups)
+        card = card_for("trace", *seen.but(focus=f"try:{attempt.test.name}"))
         assert card.title
         assert card.choices
         assert card.outcomes
@@ -169,19 +165,19 @@ def test_gone_raises_a_part_and_same_lowers_it(bench, part, how):
     made = bench(OSTREL)
     made.told(STUCK)
     before = made.insight.by_block[part]
-    gone = think(
+    gone = insight_of(
         None,
         made.job.profile,
         _with(made, PartTried(part=part, how=how, result="gone")),
         made.logic,
     )
-    same = think(
+    same = insight_of(
         None,
         made.job.profile,
         _with(made, PartTried(part=part, how=how, result="same")),
         made.logic,
     )
-    alone = think(None, made.job.profile, made.facts, made.logic).by_block[part]
+    alone = insight_of(None, made.job.profile, made.facts, made.logic).by_block[part]
     assert same.by_block[part] < alone < gone.by_block[part]
     assert before >= 0
 
@@ -215,7 +211,7 @@ def test_a_new_part_weighs_little(bench):
 
 def test_the_list_unfolds_what_speaks_for_and_against(bench):
     made = bench(OSTREL).good().told(STUCK, PartTried(part="U7", how="tester", result="pass"))
-    view = suspects_view(made.situation(focus="U7"))
+    view = suspects_view(*made.seen(focus="U7"))
     row = next(r for r in view.rows if r.part == "U7")
     details = dict(row.details)
     assert "PA: bit 3 stuck low" in details["for"]
@@ -240,7 +236,7 @@ def test_the_list_unfolds_what_speaks_for_and_against(bench):
 )
 def test_trace_draws_what_accuses_the_suspect_or_the_tree(bench, name, bodies, focus, title):
     made = bench(name).good().told(*bodies)
-    found = picture_of_suspect(made.situation(focus=focus))
+    found = suspect_picture(*made.seen(focus=focus))
     assert (found.title if found else None) == title
     if title and title.startswith("P"):
         assert found.covers == ()
@@ -344,26 +340,26 @@ def test_faults_in_words(minds):
     ],
 )
 def test_no_chip_is_moved_on_a_live_board(bench, power, name, title, first):
-    from bench_lamp.plan.selftest.try_cards import logic_card
+    from bench_lamp.stages.trace.logic_cards import logic_card
 
     made = bench(OSTREL).told(STUCK)
     made.job.switch(power)
     kind, part = name.split()
-    card = logic_card(made.situation(), LogicTest(kind=kind, target=part, seconds=60.0))
+    card = logic_card(made.seen().case, LogicTest(kind=kind, target=part, seconds=60.0))
     assert card.title == title
     assert card.choices[0].text == first
     assert isinstance(card.choices[0], Choice)
     if power == "live":
-        assert card.choices[0].command == "power"
+        assert card.choices[0].command == AskPower()
         assert not any(c.log for c in card.choices if not c.text.startswith("Ran it again"))
 
 
 def test_a_need_that_cannot_be_met_is_tested_all_the_same(bench):
     made = bench(OSTREL)
-    card = card_for("selftest", made.situation(focus="harness"))
+    card = card_for("selftest", *made.seen(focus="harness"))
     assert card.title == "Make ready for Test harness"
     made.told(*card.choices[1].log)
     assert made.job.state.checks["need:harness"] == CheckNoted(
         check="need:harness", word="left out", text="tested without what it needs"
     )
-    assert card_for("selftest", made.situation(focus="harness")).title.startswith("Step H1")
+    assert card_for("selftest", *made.seen(focus="harness")).title.startswith("Step H1")

@@ -5,7 +5,16 @@ import zlib
 
 import pytest
 from tests.conftest import Job
+from tests.seen import Seen, parted, place, take
 
+from bench_lamp.cards.card import Accepted, Refused
+from bench_lamp.cards.commands import AskPower, ChooseFile, FileKind, ReadFiles
+from bench_lamp.case.case import Case
+from bench_lamp.case.facts import facts_of
+from bench_lamp.case.next_stage import suggested
+from bench_lamp.case.proof import is_proved
+from bench_lamp.case.results import cells_now, code_now
+from bench_lamp.case.selftest_list import current_test, selftest_items
 from bench_lamp.journal.events import (
     ActionDone,
     CheckNoted,
@@ -28,27 +37,22 @@ from bench_lamp.logic.capture_rows import CaptureError
 from bench_lamp.logic.image_file import ImageError
 from bench_lamp.logic.joining import interleave
 from bench_lamp.logic.lanes import diagnose, words_for
-from bench_lamp.plan import prove
-from bench_lamp.plan.card import Accepted, Refused
-from bench_lamp.plan.facts import facts_of
-from bench_lamp.plan.find import catalogue, search
-from bench_lamp.plan.handback import open_ends
-from bench_lamp.plan.selftest.capture_files import lane_from_capture
-from bench_lamp.plan.selftest.coverage import covers
-from bench_lamp.plan.selftest.image_files import judge_files, wanted_of
-from bench_lamp.plan.selftest.items import current_item, items
-from bench_lamp.plan.selftest.logic_history import joint_history
-from bench_lamp.plan.selftest.patterns import pattern_words
-from bench_lamp.plan.selftest.pictures import picture
-from bench_lamp.plan.selftest.samples import found_file, found_files
-from bench_lamp.plan.selftest.standing import cells_now, code_now
-from bench_lamp.plan.selftest.walk import beside
-from bench_lamp.plan.situation import Situation
-from bench_lamp.plan.stages import card_for, path, suggested, take
-from bench_lamp.plan.tape import tape
-from bench_lamp.plan.trace.thinking import think
-from bench_lamp.reason.logic_engine import LogicEngine
+from bench_lamp.reason.history import joint_history
+from bench_lamp.reason.insight_of import insight_of
+from bench_lamp.reason.logic.engine import LogicEngine
 from bench_lamp.report import make_sheet
+from bench_lamp.stages import card_for
+from bench_lamp.stages.handback.cards import open_ends
+from bench_lamp.stages.selftest.capture_files import lane_from_capture
+from bench_lamp.stages.selftest.coverage import covers
+from bench_lamp.stages.selftest.image_files import judge_files, wanted_of
+from bench_lamp.stages.selftest.patterns import pattern_words
+from bench_lamp.stages.selftest.pictures import picture
+from bench_lamp.stages.selftest.samples import found_file, found_files
+from bench_lamp.stages.selftest.walk import beside
+from bench_lamp.views.find import catalogue, search
+from bench_lamp.views.path import path
+from bench_lamp.views.tape import tape
 
 WALK = (0x00, 0xFF, 0x55, 0xAA)
 
@@ -85,7 +89,7 @@ def nights(at):
 
 def say(job, text, focus):
     """Type one answer on the stage's card, and log it if it is taken."""
-    answer = take("selftest", job.situation(focus=focus), text)
+    answer = take("selftest", *job.seen(**parted(focus)), text)
     if isinstance(answer, Accepted):
         job.log(*answer.log)
     return answer
@@ -93,19 +97,19 @@ def say(job, text, focus):
 
 def press(job, key, focus, **draft):
     """Press a key of the stage's card; return where the lamp goes then."""
-    card = card_for("selftest", job.situation(focus=focus, draft=draft))
+    card = card_for("selftest", *job.seen(**parted(focus), draft=draft))
     choice = next(c for c in (*card.choices, *card.runners) if c.key == key)
     job.log(*choice.log)
     return choice
 
 
 def words(job, item):
-    situation = job.situation()
-    return pattern_words(situation, next(i for i in items(situation) if i.id == item))
+    seen = job.seen()
+    return pattern_words(seen.case, next(i for i in selftest_items(seen.case) if i.id == item))
 
 
 def status(job):
-    return {i.id: i.status for i in items(job.situation())}
+    return {i.id: i.status for i in selftest_items(job.seen().case)}
 
 
 # What the board can tell.
@@ -117,7 +121,7 @@ def test_the_list_is_the_profiles_own_and_counts(nights):
         "pins",
     ]  # fmt: skip
     assert set(status(nights).values()) == {"waiting"}
-    sizes = {i.id: len(i.cells) for i in items(nights.situation())}
+    sizes = {i.id: len(i.cells) for i in selftest_items(nights.seen().case)}
     assert (sizes["switches"], sizes["lamps"], sizes["displays"], sizes["coils"]) == (
         56,
         60,
@@ -128,31 +132,29 @@ def test_the_list_is_the_profiles_own_and_counts(nights):
 
 def test_without_self_tests_the_stage_teaches_what_could_stand_there(ruskel, meter):
     job = Job(ruskel, meter)
-    card = card_for("selftest", job.situation())
+    card = card_for("selftest", *job.seen())
     assert "no self-tests" in card.title
     assert "Blinks" in card.why[0]
-    assert suggested(job.situation()) != "selftest"
+    assert suggested(job.seen().case) != "selftest"
 
 
 def test_needs_are_asked_first_and_once(library, meter):
     job = Job(library.get("tessenby-orrery-nights"), meter)
-    card = card_for("selftest", job.situation(focus="switches"))
+    card = card_for("selftest", *job.seen(focus="switches"))
     assert card.title == "Make ready for Switch matrix"
     assert [lead.text for lead in card.leads] == ["coin door open", "balls out of the outhole"]
     assert any("outhole reads closed" in line for line in card.why)
     press(job, "1", "switches")
-    assert (
-        card_for("selftest", job.situation(focus="switches")).title == "Switch on for Switch matrix"
-    )
+    assert card_for("selftest", *job.seen(focus="switches")).title == "Switch on for Switch matrix"
     job.switch("live")
-    assert card_for("selftest", job.situation(focus="switches")).title.startswith("Work 1.1")
+    assert card_for("selftest", *job.seen(focus="switches")).title.startswith("Work 1.1")
 
 
 def test_no_test_is_run_on_a_board_that_is_marked_off(ostrel, cinder):
     for job in (ostrel, cinder):
         job.switch("off")
-        for found in items(job.situation()):
-            card = card_for("selftest", job.situation(focus=found.id))
+        for found in selftest_items(job.seen().case):
+            card = card_for("selftest", *job.seen(focus=found.id))
             if found.kind in {"images", "beeps"}:
                 assert card.entry is not None
             else:
@@ -164,7 +166,7 @@ def test_no_test_is_run_on_a_board_that_is_marked_off(ostrel, cinder):
     assert isinstance(say(ostrel, "2", "beeps"), Accepted)
     assert (
         "Off before a chip comes out"
-        in card_for("selftest", cinder.situation(focus="images")).cautions[0]
+        in card_for("selftest", *cinder.seen(focus="images")).cautions[0]
     )
 
 
@@ -191,9 +193,9 @@ def test_no_test_is_run_on_a_board_that_is_marked_off(ostrel, cinder):
 )
 def test_a_count_says_what_it_proves_and_whom_it_accuses(nights, text, code, state, says, parts):
     assert isinstance(say(nights, text, "blinks"), Accepted)
-    assert code_now(nights.situation(), "blinks") == code
+    assert code_now(nights.seen().case, "blinks") == code
     assert status(nights)["blinks"] == state
-    card = card_for("selftest", nights.situation(focus="blinks"))
+    card = card_for("selftest", *nights.seen(focus="blinks"))
     assert any(says in line for line in card.why)
     assert tuple(lead.text.partition(":")[0] for lead in card.leads) == parts
     assert all(
@@ -205,7 +207,7 @@ def test_a_count_says_what_it_proves_and_whom_it_accuses(nights, text, code, sta
 
 def test_taps_in_time_with_the_lamp_fill_the_entry(nights):
     taps = "0.000-0.100 0.500-0.610 1.000-1.100 3.200-3.300 3.700-3.800 4.200-4.300"
-    card = card_for("selftest", nights.situation(focus="blinks", draft={"taps": taps}))
+    card = card_for("selftest", *nights.seen(focus="blinks", draft={"taps": taps}))
     assert card.entry.taps
     assert (card.entry.prefill, card.title) == ("3", "Tapped: 3, 2 rounds alike")
     assert card.why[-1].startswith("Not reached: the display and sound I/O chip")
@@ -222,28 +224,28 @@ def test_what_is_no_count_changes_nothing(nights, text):
 
 def test_a_letter_of_the_test_rom_is_a_code_or_marks_its_chip(cinder):
     assert isinstance(say(cinder, "3", "test-rom"), Accepted)
-    assert code_now(cinder.situation(), "test-rom") == "3"
+    assert code_now(cinder.seen().case, "test-rom") == "3"
     cinder.log(RoundBegun(test="test-rom"))
     answer = say(cinder, "c", "test-rom")
-    assert answer.focus == "memory@1.2"
-    assert cells_now(cinder.situation(), "memory")["1.2"].mark == "dead"
+    assert (answer.focus, answer.cell) == ("memory", "1.2")
+    assert cells_now(cinder.seen().case, "memory")["1.2"].mark == "dead"
     assert isinstance(say(cinder, "Z", "test-rom"), Refused)
 
 
 def test_nothing_runs_so_the_processors_pins_come_first(ostrel):
     say(ostrel, "off", "beeps")
-    situation = ostrel.situation()
-    assert current_item(situation).id == "pins"
-    card = card_for("selftest", situation)
+    seen = ostrel.seen()
+    assert current_test(*seen).id == "pins"
+    card = card_for("selftest", *seen)
     assert (card.title, card.expect) == ("Probe U1 pin 11, supply", "high")
-    focus = press(ostrel, "h", "").focus
-    assert card_for("selftest", ostrel.situation(focus=focus)).title == "Probe U1 pin 6, clock"
+    focus = place(press(ostrel, "h", ""))
+    assert card_for("selftest", *ostrel.seen(**parted(focus))).title == "Probe U1 pin 6, clock"
     press(ostrel, "l", focus)
-    marks = cells_now(ostrel.situation(), "pins")
+    marks = cells_now(ostrel.seen().case, "pins")
     assert (marks["U1:11"].mark, marks["U1:6"].mark) == ("good", "low")
     assert any(
         "clock: should be pulsing; does not move" in line
-        for t in tape(ostrel.situation())
+        for t in tape(ostrel.seen().case)
         for line in t.explanation
     )
 
@@ -266,22 +268,22 @@ def test_nothing_runs_so_the_processors_pins_come_first(ostrel):
 def test_the_letters_mark_their_chips_and_the_pattern_is_read(cinder, text, says):
     spelt = " ".join(text) if len(text) == 16 and " " not in text else text
     assert isinstance(say(cinder, spelt, "memory"), Accepted)
-    assert len(cells_now(cinder.situation(), "memory")) == 16
+    assert len(cells_now(cinder.seen().case, "memory")) == 16
     assert any(line.startswith(says) for line in words(cinder, "memory"))
 
 
 def test_memory_by_arrow_and_enter(cinder):
-    item = next(i for i in items(cinder.situation()) if i.id == "memory")
-    cell = beside(cinder.situation(), item, "1.0", 1, 0)
+    item = next(i for i in selftest_items(cinder.seen().case) if i.id == "memory")
+    cell = beside(cinder.seen().case, item, "1.0", 1, 0)
     assert cell == "2.0"
     assert isinstance(say(cinder, "", "memory"), Refused)
     say(cinder, "", f"memory@{cell}")
-    assert cells_now(cinder.situation(), "memory")["2.0"].mark == "dead"
+    assert cells_now(cinder.seen().case, "memory")["2.0"].mark == "dead"
     say(cinder, "", f"memory@{cell}")
-    assert cells_now(cinder.situation(), "memory")["2.0"].mark == "good"
+    assert cells_now(cinder.seen().case, "memory")["2.0"].mark == "good"
     say(cinder, "", f"memory@{cell}")
     say(cinder, "ok", "memory")
-    found = cells_now(cinder.situation(), "memory")
+    found = cells_now(cinder.seen().case, "memory")
     assert [c for c, m in found.items() if m.mark == "dead"] == ["2.0"]
     assert len(found) == 16
 
@@ -331,23 +333,23 @@ def test_the_walk_goes_on_by_itself_and_leaves_out_what_is_not_fitted(nights):
     focus = "switches"
     seen = []
     for _ in range(56):
-        card = card_for("selftest", nights.situation(focus=focus))
+        card = card_for("selftest", *nights.seen(**parted(focus)))
         seen.append(card.title.split()[1])
-        focus = press(nights, "c", focus).focus
+        focus = place(press(nights, "c", focus))
     assert len(set(seen)) == 56
     assert not set(seen) & set(nights.profile.self_test("switches").not_fitted)
     assert status(nights)["switches"] == "good"
-    assert card_for("selftest", nights.situation(focus=focus)).title == "All marked: none bad"
+    assert card_for("selftest", *nights.seen(**parted(focus))).title == "All marked: none bad"
 
 
 def test_what_a_finger_closes_may_not_close_under_the_ball(nights):
-    card = card_for("selftest", nights.situation(focus="switches@5.1"))
+    card = card_for("selftest", *nights.seen(focus="switches", cell="5.1"))
     assert [c.text for c in card.choices][:2] == [
         "Closes under the ball",
         "A finger closes it, the ball does not",
     ]
     assert "ball" in card.why[0]
-    plain = card_for("selftest", nights.situation(focus="switches@2.1"))
+    plain = card_for("selftest", *nights.seen(focus="switches", cell="2.1"))
     assert "last switch that closed" in plain.why[0]
     press(nights, "f", "switches@5.1")
     assert not facts_of(nights.state, nights.profile).logic[0].bad
@@ -356,10 +358,12 @@ def test_what_a_finger_closes_may_not_close_under_the_ball(nights):
 def test_another_one_shows_is_asked_and_taken_by_name_or_place(nights):
     choice = press(nights, "w", "switches@2.1")
     draft = dict(choice.draft)
-    card = card_for("selftest", nights.situation(focus=choice.focus, draft=draft))
+    card = card_for("selftest", *nights.seen(focus=choice.focus, cell=choice.cell, draft=draft))
     assert card.title == "2.1 was worked: what showed?"
     for text, good in (("9.9", False), ("2.1", False), ("nonsense", False), ("left bumper", True)):
-        answer = take("selftest", nights.situation(focus=choice.focus, draft=draft), text)
+        answer = take(
+            "selftest", *nights.seen(focus=choice.focus, cell=choice.cell, draft=draft), text
+        )
         assert isinstance(answer, Accepted) == good
     assert answer.log[0] == CellsMarked(
         test="switches", cells=("2.1",), mark="another", showed="2.3"
@@ -369,10 +373,10 @@ def test_another_one_shows_is_asked_and_taken_by_name_or_place(nights):
 def test_the_rest_of_a_row_and_of_all_by_one_key(nights):
     press(nights, "d", "lamps@2.1")
     press(nights, "Alt+r", "lamps@2.2")
-    marks = cells_now(nights.situation(), "lamps")
+    marks = cells_now(nights.seen().case, "lamps")
     assert sorted(marks) == [f"2.{c}" for c in range(1, 9)]
     press(nights, "Alt+g", "lamps")
-    item = next(i for i in items(nights.situation()) if i.id == "lamps")
+    item = next(i for i in selftest_items(nights.seen().case) if i.id == "lamps")
     assert (item.done, item.bad, item.status) == (60, 1, "bad")
 
 
@@ -382,8 +386,8 @@ def test_the_rest_of_a_row_and_of_all_by_one_key(nights):
      ("6.8", 1, 0, "7.6")],
 )  # fmt: skip
 def test_arrows_go_from_cell_to_cell_and_over_what_is_not_fitted(nights, here, down, along, there):
-    item = next(i for i in items(nights.situation()) if i.id == "switches")
-    assert beside(nights.situation(), item, here, down, along) == there
+    item = next(i for i in selftest_items(nights.seen().case) if i.id == "switches")
+    assert beside(nights.seen().case, item, here, down, along) == there
 
 
 # Coils, sounds, displays.
@@ -392,13 +396,13 @@ def test_arrows_go_from_cell_to_cell_and_over_what_is_not_fitted(nights, here, d
 def test_a_coil_that_stays_in_means_switch_off_now(nights):
     press(nights, "f", "coils@K01")
     press(nights, "l", "coils@K05")
-    card = card_for("selftest", nights.situation(focus="switches"))
+    card = card_for("selftest", *nights.seen(focus="switches"))
     assert card.title == "Switch off now"
     assert "K05 left sling stays in. It burns in seconds" in card.cautions[0]
     nights.log(*card.choices[0].log)
     assert nights.state.power.power == "off"
     nights.log(PowerConfirmed(power="live"))
-    assert card_for("selftest", nights.situation(focus="coils")).title != "Switch off now"
+    assert card_for("selftest", *nights.seen(focus="coils")).title != "Switch off now"
     assert words(nights, "coils")[0].startswith("K05 stays in: its transistor is shorted")
 
 
@@ -452,7 +456,7 @@ def test_special_ones_split_drive_from_logic(nights, test, dead, good, says):
 )
 def test_a_digit_by_its_dark_segments_or_by_what_it_shows(nights, text, dark):
     assert isinstance(say(nights, text, "displays@P2.3"), Accepted)
-    assert cells_now(nights.situation(), "displays")["P2.3"].mark == dark
+    assert cells_now(nights.seen().case, "displays")["P2.3"].mark == dark
 
 
 def test_a_segment_dark_everywhere_and_a_word_that_is_none(nights):
@@ -464,7 +468,7 @@ def test_a_segment_dark_everywhere_and_a_word_that_is_none(nights):
 
 
 def test_one_pair_of_displays_is_named_by_its_latch(nights):
-    cells = next(i for i in items(nights.situation()) if i.id == "displays").cells
+    cells = next(i for i in selftest_items(nights.seen().case) if i.id == "displays").cells
     pair = tuple(c for c in cells if c.startswith(("P3", "P4")))
     mark(nights, "displays", "dark b", *pair)
     mark(nights, "displays", "good", *(c for c in cells if c not in pair))
@@ -474,7 +478,7 @@ def test_one_pair_of_displays_is_named_by_its_latch(nights):
     clue = facts_of(nights.state, nights.profile).logic[0]
     assert len(clue.bad) == 14
     parts = LogicEngine.of(nights.profile)
-    named = think(None, nights.profile, facts_of(nights.state, nights.profile), parts).suspects
+    named = insight_of(None, nights.profile, facts_of(nights.state, nights.profile), parts).suspects
     assert named[0].block == "IC14"
 
 
@@ -487,11 +491,11 @@ def test_lost_settings_point_at_battery_or_memory_and_what_to_set_again_is_a_lis
     assert words(nights, "settings")[0].startswith(
         "Lost at each start: BT1, settings battery; IC7, settings memory; SW1, memory protect"
     )
-    parts = think(
+    parts = insight_of(
         None, nights.profile, facts_of(nights.state, nights.profile), LogicEngine.of(nights.profile)
     )
     assert {s.block for s in parts.suspects[:3]} == {"BT1", "IC7", "SW1"}
-    card = card_for("selftest", nights.situation(focus="settings"))
+    card = card_for("selftest", *nights.seen(focus="settings"))
     assert (card.title, card.choices[0].go) == ("Lost at each start", "trace")
     assert [lead.text.partition(":")[0] for lead in card.leads] == ["BT1", "IC7", "SW1"]
     nights.log(PartReplaced(part="BT1", out="old", fitted="new"))
@@ -500,8 +504,8 @@ def test_lost_settings_point_at_battery_or_memory_and_what_to_set_again_is_a_lis
     titles = []
     focus = "settings"
     for _ in range(4):
-        titles.append(card_for("selftest", nights.situation(focus=focus)).title)
-        focus = press(nights, "1", focus).focus
+        titles.append(card_for("selftest", *nights.seen(**parted(focus))).title)
+        focus = place(press(nights, "1", focus))
     assert titles[0] == "Free play: setting 09 to 1"
     assert status(nights)["settings"] == "good"
 
@@ -509,9 +513,13 @@ def test_lost_settings_point_at_battery_or_memory_and_what_to_set_again_is_a_lis
 def test_a_leaking_battery_spreads_its_suspects(nights):
     engine = LogicEngine.of(nights.profile)
     say(nights, "flicker", "blinks")
-    before = think(None, nights.profile, facts_of(nights.state, nights.profile), engine).by_block
+    before = insight_of(
+        None, nights.profile, facts_of(nights.state, nights.profile), engine
+    ).by_block
     nights.log(Finding(seen="leaking", place="BT1"))
-    after = think(None, nights.profile, facts_of(nights.state, nights.profile), engine).by_block
+    after = insight_of(
+        None, nights.profile, facts_of(nights.state, nights.profile), engine
+    ).by_block
     assert after["IC4"] > 1.5 * before["IC4"]
 
 
@@ -528,32 +536,34 @@ def test_a_new_rom_is_not_accused_by_the_read_out_of_the_old_one(cinder):
 
 def test_a_lane_from_pairs_to_suspects(ostrel):
     assert isinstance(say(ostrel, "00>00 FF>F7 55>55 AA>A2", "lane:PA"), Accepted)
-    assert {i.id: i.words for i in items(ostrel.situation())}["lane:PA"] == "bit 3 stuck low"
-    insight = think(
+    assert {i.id: i.words for i in selftest_items(ostrel.seen().case)}[
+        "lane:PA"
+    ] == "bit 3 stuck low"
+    insight = insight_of(
         None, ostrel.profile, facts_of(ostrel.state, ostrel.profile), LogicEngine.of(ostrel.profile)
     )
-    situation = Situation(
-        profile=ostrel.profile, state=ostrel.state, meter=ostrel.meter, insight=insight
+    seen = Seen(
+        Case(profile=ostrel.profile, state=ostrel.state, meter=ostrel.meter, insight=insight)
     )
     lane = next(x for x in ostrel.profile.lanes if x.id == "PA")
-    found = covers(situation, lane, diagnose([(0xFF, 0xF7), (0, 0)], 8))
+    found = covers(seen.case, lane, diagnose([(0xFF, 0xF7), (0, 0)], 8))
     assert [c.part for c in found[:2]] == ["U7", "J2"]
     assert found[0].effort == "socket, 40 pins, reached from outside, donor at hand"
     assert (found[0].bad, found[0].of_bad, found[0].good) == (1, 1, 7)
     assert [(c.part, c.trial, c.seconds) for c in found[:3]] == [
         ("U7", "probe U7 pin 1", 16), ("J2", "re-seat J2", 110), ("RN1", "lift or unsolder it", 300),
     ]  # fmt: skip
-    card = card_for("selftest", ostrel.situation(focus="lane:PA"))
+    card = card_for("selftest", *ostrel.seen(focus="lane:PA"))
     assert card.title == "PA: bit 3 stuck low"
     assert card.choices[0].go == "trace"
     assert card.why == ("PA3: wrong in 2 of 4 words.",)
     press(ostrel, "3", "lane:PA")
-    assert card_for("selftest", ostrel.situation(focus="lane:PA")).entry is not None
+    assert card_for("selftest", *ostrel.seen(focus="lane:PA")).entry is not None
 
 
 def test_a_bit_seen_at_one_level_only_is_asked_for_at_the_other(ostrel):
     say(ostrel, "0F>0F", "lane:PB")
-    card = card_for("selftest", ostrel.situation(focus="lane:PB"))
+    card = card_for("selftest", *ostrel.seen(focus="lane:PB"))
     assert card.why[0].startswith("Bits 0, 1, 2, 3, 4, 5, 6, 7 were only seen at one level")
     say(ostrel, "F0>F0", "lane:PB")
     assert status(ostrel)["lane:PB"] == "good"
@@ -709,20 +719,20 @@ def test_a_file_of_another_size_says_nothing_of_the_part(judged, pieces, what, m
 
 
 def test_the_image_card_leads_to_the_file_and_says_what_it_was(cinder):
-    card = card_for("selftest", cinder.situation(focus="images"))
+    card = card_for("selftest", *cinder.seen(focus="images"))
     assert (card.title, card.entry.field) == ("Open the image of R1", "image")
-    assert card.runners[0].command == "open-image:R1"
+    assert card.runners[0].command == ChooseFile(FileKind.IMAGE, "R1")
     answer = say(cinder, "/tmp/r1.bin", "images")
-    assert answer.command == "read-image:R1:/tmp/r1.bin"
+    assert answer.command == ReadFiles(FileKind.IMAGE, "R1", ("/tmp/r1.bin",))
     assert isinstance(say(cinder, "", "images"), Refused)
     for name in ("R1", "R2", "R3", "R4"):
         verdict = "wrong" if name == "R3" else "good"
         cinder.log(ImageJudged(image=name, file=f"{name}.bin", size=2048, crc32="0" * 8, sha1="0" * 40,
                                verdict=verdict, text="both halves are the same"))  # fmt: skip
-    card = card_for("selftest", cinder.situation(focus="images"))
+    card = card_for("selftest", *cinder.seen(focus="images"))
     assert card.title == "R3 not right"
     assert card.choices[0].go == "trace"
-    insight = think(
+    insight = insight_of(
         None, cinder.profile, facts_of(cinder.state, cinder.profile), LogicEngine.of(cinder.profile)
     )
     assert insight.suspects[0].block == "R3"
@@ -762,7 +772,7 @@ def test_a_new_round_keeps_what_was_before_beside_it(ostrel):
     assert status(ostrel)["harness"] == "waiting"
     mark(ostrel, "harness", "good", "H1", "H2", "H3")
     drawn = picture(
-        ostrel.situation(), next(i for i in items(ostrel.situation()) if i.id == "harness")
+        *ostrel.seen(), next(i for i in selftest_items(ostrel.seen().case) if i.id == "harness")
     )
     assert [(c.before, c.word) for c in drawn.cells[:3]] == [
         ("passes", "passes"),
@@ -782,15 +792,15 @@ def test_a_struck_mark_is_as_if_it_had_never_been(nights):
 
 def test_the_path_counts_and_the_stage_is_done_by_ones_own_word(ostrel):
     ostrel.read_healthy()
-    assert suggested(ostrel.situation()) == "selftest"
-    view = next(v for v in path(ostrel.situation()) if v.stage == "selftest")
+    assert suggested(ostrel.seen().case) == "selftest"
+    view = next(v for v in path(ostrel.seen().case) if v.stage == "selftest")
     assert (view.state, view.note) == ("not begun", "")
     say(ostrel, "2", "beeps")
-    view = next(v for v in path(ostrel.situation()) if v.stage == "selftest")
+    view = next(v for v in path(ostrel.seen().case) if v.stage == "selftest")
     assert (view.state, view.note) == ("under way", "1 of 9")
     say(ostrel, "FF>F7 00>00", "lane:PA")
-    assert suggested(ostrel.situation()) == "trace"
-    assert next(v for v in path(ostrel.situation()) if v.stage == "selftest").note == "1 bad"
+    assert suggested(ostrel.seen().case) == "trace"
+    assert next(v for v in path(ostrel.seen().case) if v.stage == "selftest").note == "1 bad"
     ostrel.log(StageMarked(stage="selftest", mark="done"))
 
 
@@ -800,27 +810,26 @@ def test_the_path_counts_and_the_stage_is_done_by_ones_own_word(ostrel):
 def weighed(job, **more):
     facts = facts_of(job.state, job.profile)
     engine = LogicEngine.of(job.profile)
-    return Situation(profile=job.profile, state=job.state, meter=job.meter, **more,
-                     insight=think(None, job.profile, facts, engine))  # fmt: skip
+    return job.seen(insight=insight_of(None, job.profile, facts, engine), **more)
 
 
 def test_trace_offers_probe_swap_and_tester_in_words_and_takes_their_answers(ostrel):
     say(ostrel, "00>00 FF>F7 55>55 AA>A2", "lane:PA")
-    situation = weighed(ostrel)
-    assert {"U7", "J2"} <= {s.block for s in situation.insight.suspects[:3]}
-    swap = next(t for t in situation.insight.tries if t.test.name == "donor U7")
-    card = card_for("trace", weighed(ostrel, focus=f"try:{swap.test.name}"))
+    seen = weighed(ostrel)
+    assert {"U7", "J2"} <= {s.block for s in seen.case.insight.suspects[:3]}
+    swap = next(t for t in seen.case.insight.tries if t.test.name == "donor U7")
+    card = card_for("trace", *weighed(ostrel, focus=f"try:{swap.test.name}"))
     assert card.title.startswith("Switch off, swap U7 from the donor")
     ostrel.switch("discharged")
-    card = card_for("trace", weighed(ostrel, focus=f"try:{swap.test.name}"))
+    card = card_for("trace", *weighed(ostrel, focus=f"try:{swap.test.name}"))
     assert "drawer 4" in card.leads[-1].text
-    assert [c.command for c in card.choices] == ["power", "", ""]
+    assert [c.command for c in card.choices] == [AskPower(), None, None]
     assert any("Static" in c for c in card.cautions)
-    before = situation.insight.by_block["U7"]
+    before = seen.case.insight.by_block["U7"]
     ostrel.log(*card.choices[2].log)
     after = weighed(ostrel)
-    assert after.insight.by_block["U7"] > max(before, 0.9)
-    called = card_for("trace", after)
+    assert after.case.insight.by_block["U7"] > max(before, 0.9)
+    called = card_for("trace", *after)
     assert called.title == "Replace U7"
     assert any("U7 swapped, it is gone" in line for line in called.why)
 
@@ -828,9 +837,9 @@ def test_trace_offers_probe_swap_and_tester_in_words_and_takes_their_answers(ost
 def test_still_the_same_moves_the_odds_to_the_connector(ostrel):
     say(ostrel, "00>00 FF>F7 55>55 AA>A2", "lane:PA")
     ostrel.log(PartTried(part="U7", how="donor", result="same"))
-    situation = weighed(ostrel)
-    assert situation.insight.suspects[0].block == "J2"
-    against = next(s for s in situation.insight.suspects if s.block == "U7").speaks_against
+    seen = weighed(ostrel)
+    assert seen.case.insight.suspects[0].block == "J2"
+    against = next(s for s in seen.case.insight.suspects if s.block == "U7").speaks_against
     assert against[0].text == "U7 swapped, still the same"
 
 
@@ -838,7 +847,7 @@ def test_how_the_odds_moved_is_kept_for_the_logic_too(ostrel):
     say(ostrel, "00>00 FF>F7 55>55 AA>A2", "lane:PA")
     ostrel.log(PinProbed(part="U7", pin=1, level="low"))
     facts = facts_of(ostrel.state, ostrel.profile)
-    moments = joint_history(None, ostrel.profile, facts, LogicEngine.of(ostrel.profile))
+    moments = joint_history(None, facts, LogicEngine.of(ostrel.profile))
     assert [m.text for m in moments] == [
         "before the first reading",
         "PA: bit 3 stuck low",
@@ -846,27 +855,25 @@ def test_how_the_odds_moved_is_kept_for_the_logic_too(ostrel):
     ]
     odds = [{k: o for k, _, o in m.odds}.get("U7: logic", 0.0) for m in moments]
     assert odds[0] < odds[1] < odds[2]
-    stopped = joint_history(
-        None, ostrel.profile, facts, LogicEngine.of(ostrel.profile), go_on=lambda: False
-    )
+    stopped = joint_history(None, facts, LogicEngine.of(ostrel.profile), go_on=lambda: False)
     assert stopped == ()
 
 
 @pytest.mark.parametrize("name", ["ostrel-8", "ardvane-cinder-dunes", "tessenby-orrery-nights"])
 def test_every_item_has_a_card_a_picture_and_words_on_the_tape(at, name):
     job = at(name)
-    for item in items(job.situation()):
-        card = card_for("selftest", job.situation(focus=item.id))
+    for item in selftest_items(job.seen().case):
+        card = card_for("selftest", *job.seen(focus=item.id))
         assert card.title
         assert card.entry or card.choices
-        assert picture(job.situation(), item).title
+        assert picture(*job.seen(), item).title
     job.log(
         SelfTestSeen(test="boot", code="2"), CellsMarked(test="coils", cells=("K01",), mark="weak"),
         LaneRead(lane="D", wrote=(1,), came=(3,)), PartTried(part="U7", how="pulled", result="gone"),
         PinProbed(part="X", pin=1, level="high"), RoundBegun(test="lamps"),
         ImageJudged(image="R1", file="a", size=1, crc32="0", sha1="0", verdict="not known"),
     )  # fmt: skip
-    assert all(tile.title for tile in tape(job.situation())[-7:])
+    assert all(tile.title for tile in tape(job.seen().case)[-7:])
 
 
 @pytest.mark.parametrize(
@@ -898,7 +905,7 @@ def test_every_item_has_a_card_a_picture_and_words_on_the_tape(at, name):
     ],
 )
 def test_anything_else_that_was_done_on_the_logic_is_taken_in_words(ostrel, text, body):
-    answer = take("trace", ostrel.situation(focus="else"), text)
+    answer = take("trace", *ostrel.seen(focus="else"), text)
     if body is None:
         assert isinstance(answer, Refused)
         assert answer.mend
@@ -909,25 +916,23 @@ def test_anything_else_that_was_done_on_the_logic_is_taken_in_words(ostrel, text
 def test_a_repair_is_proved_by_the_test_that_failed(ostrel):
     ostrel.read_healthy()
     say(ostrel, "00>00 FF>F7 55>55 AA>A2", "lane:PA")
-    situation = ostrel.situation()
-    assert not prove.is_proved(situation)
-    assert (
-        card_for("prove", situation).title == "Not proved: Port A, keyboard rows, bit 3 stuck low"
-    )
-    assert "Port A, keyboard rows: bit 3 stuck low." in open_ends(situation)
-    assert make_sheet(situation).told == ("Port A, keyboard rows: bit 3 stuck low",)
+    seen = ostrel.seen()
+    assert not is_proved(seen.case)
+    assert card_for("prove", *seen).title == "Not proved: Port A, keyboard rows, bit 3 stuck low"
+    assert "Port A, keyboard rows: bit 3 stuck low." in open_ends(seen.case)
+    assert make_sheet(seen.case).told == ("Port A, keyboard rows: bit 3 stuck low",)
     ostrel.log(PartReplaced(part="U7", out="x", fitted="y"))
     ostrel.read_healthy()
-    card = card_for("prove", ostrel.situation())
+    card = card_for("prove", *ostrel.seen())
     assert card.title == "Let it tell again: Port A, keyboard rows"
     assert card.choices[0].focus == "lane:PA"
     say(ostrel, "00>00 FF>FF 55>55 AA>AA", "lane:PA")
-    assert card_for("prove", ostrel.situation()).title == "All points read again, all good"
-    assert prove.is_proved(ostrel.situation())
+    assert card_for("prove", *ostrel.seen()).title == "All points read again, all good"
+    assert is_proved(ostrel.seen().case)
 
 
 def test_tests_and_chips_are_found_by_name(ostrel):
-    found = catalogue((), ostrel.situation(), ())
+    found = catalogue((), ostrel.seen().case, ())
     assert search(found, "harness")[0].kind == "test"
     chip = next(f for f in search(found, "printer latch") if f.kind == "part")
     assert (chip.target, chip.detail) == ("U9", "printer latch, rear")
@@ -966,5 +971,5 @@ def test_cells_are_named_on_the_tape_and_in_the_evidence_as_they_lie_on_the_boar
 ):
     job = at(profile)
     job.log(CellsMarked(test=test, cells=cells, mark=mark))
-    assert tape(job.situation())[-1].title == tile
+    assert tape(job.seen().case)[-1].title == tile
     assert facts_of(job.state, job.profile).logic[0].text == clue

@@ -4,8 +4,14 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from tests.conftest import Job
+from tests.seen import Seen
 
-from bench_lamp.bench.demo import demo_board
+from bench_lamp.cards.instrument import request_for
+from bench_lamp.cards.instrument_logic import board_result
+from bench_lamp.case.case import Case
+from bench_lamp.case.facts import facts_of
+from bench_lamp.case.next_stage import suggested
+from bench_lamp.case.selftest_list import selftest_items, selftest_progress
 from bench_lamp.journal.events import PartReplaced
 from bench_lamp.journal.logic_events import (
     CellsMarked,
@@ -16,17 +22,15 @@ from bench_lamp.journal.logic_events import (
     RoundBegun,
     SelfTestSeen,
 )
-from bench_lamp.plan.facts import facts_of
-from bench_lamp.plan.measuring import request_for, taken
-from bench_lamp.plan.selftest.items import items, progress
-from bench_lamp.plan.selftest.patterns import pattern_words
-from bench_lamp.plan.selftest.pictures import picture
-from bench_lamp.plan.situation import Situation
-from bench_lamp.plan.stages import card_for, path, suggested
-from bench_lamp.plan.tape import tape
-from bench_lamp.plan.trace.thinking import think
-from bench_lamp.reason.logic_engine import LogicEngine
+from bench_lamp.practice.demo_bench import demo_board
+from bench_lamp.reason.insight_of import insight_of
+from bench_lamp.reason.logic.engine import LogicEngine
 from bench_lamp.report import make_sheet
+from bench_lamp.stages import card_for
+from bench_lamp.stages.selftest.patterns import pattern_words
+from bench_lamp.stages.selftest.pictures import picture
+from bench_lamp.views.path import path
+from bench_lamp.views.tape import tape
 
 NAMES = ("tessenby-orrery-nights", "ardvane-cinder-dunes", "ostrel-8")
 TESTS = ("blinks", "beeps", "boot", "switches", "lamps", "memory", "displays", "coils", "harness", "settings",
@@ -96,7 +100,7 @@ def test_a_coil_that_the_profile_no_longer_has_stops_nothing(library, meter, pow
     job.switch("live")
     job.log(CellsMarked(test="coils", cells=("K99",), mark="locked on"))
     job.switch(power)
-    assert card_for("selftest", job.situation(focus="lamps")).title == title
+    assert card_for("selftest", *job.seen(focus="lamps")).title == title
 
 
 @settings(
@@ -113,29 +117,27 @@ def test_every_view_stands_whatever_the_journal_holds(
     job = Job(library.get(name), meter)
     job.log(*bodies)
     facts = facts_of(job.state, job.profile)
-    insight = think(None, job.profile, facts, engines[name])
+    insight = insight_of(None, job.profile, facts, engines[name])
     total = sum(s.odds for s in insight.suspects) + insight.unknown + insight.nothing
     assert 0 <= total <= 1 + 1e-6
     assert all(0 <= s.odds <= 1 + 1e-9 for s in insight.suspects)
-    situation = Situation(profile=job.profile, state=job.state, meter=meter, insight=insight)
-    for item in items(situation):
-        shown = Situation(
-            profile=job.profile, state=job.state, meter=meter, focus=f"{item.id}@{focus}"
-        )
-        card = card_for("selftest", shown)
+    seen = Seen(Case(profile=job.profile, state=job.state, meter=meter, insight=insight))
+    for item in selftest_items(seen.case):
+        shown = job.seen(focus=item.id, cell=focus)
+        card = card_for("selftest", *shown)
         assert card.title
-        request = request_for(shown, card)
+        request = request_for(shown.case, card)
         if request is not None:
-            found = taken(shown, request, benches[name].tell(request), "bench")
+            found = board_result(shown.case, request, benches[name].tell(request), "bench")
             assert found.log, "what is offered is told"
-        assert picture(shown, item).title
-        assert all(isinstance(line, str) for line in pattern_words(shown, item))
+        assert picture(*shown, item).title
+        assert all(isinstance(line, str) for line in pattern_words(shown.case, item))
         assert 0 <= item.bad <= max(item.done, len(item.cells), 1)
-    done, count = progress(situation)
+    done, count = selftest_progress(seen.case)
     assert 0 <= done <= count
-    assert card_for("trace", situation).title
-    assert card_for("prove", situation).title
-    assert len(path(situation)) == 9
-    assert suggested(situation)
-    assert len(tape(situation)) == len(bodies) + 1
-    assert make_sheet(situation).job
+    assert card_for("trace", *seen).title
+    assert card_for("prove", *seen).title
+    assert len(path(seen.case)) == 9
+    assert suggested(seen.case)
+    assert len(tape(seen.case)) == len(bodies) + 1
+    assert make_sheet(seen.case).job

@@ -3,7 +3,15 @@
 from dataclasses import replace
 
 import pytest
+from tests.seen import take
 
+from bench_lamp.cards.card import Accepted, Refused
+from bench_lamp.cards.findings import read_finding
+from bench_lamp.cards.power import power_card
+from bench_lamp.case.fuse_map import suggested_parts
+from bench_lamp.case.mains import check_mains
+from bench_lamp.case.next_stage import suggested
+from bench_lamp.case.proof import is_proved, proof_progress
 from bench_lamp.journal.events import (
     ActionDone,
     CameWith,
@@ -17,13 +25,10 @@ from bench_lamp.journal.events import (
     ReadingTaken,
     StageMarked,
 )
-from bench_lamp.plan import prove, rails
-from bench_lamp.plan.card import Accepted, Refused
-from bench_lamp.plan.intake import current_question, read_finding, rows
-from bench_lamp.plan.mains import check_mains
-from bench_lamp.plan.power import power_card
-from bench_lamp.plan.stages import card_for, path, suggested, take
-from bench_lamp.plan.trace.fuse_map import suggested_parts
+from bench_lamp.stages import card_for
+from bench_lamp.stages.intake.cards import current_question, rows
+from bench_lamp.stages.rails.cards import next_point
+from bench_lamp.views.path import path
 
 
 def answered(job, *, selector="230 V", sticker="230 V", fuse="3 A slow"):
@@ -63,7 +68,7 @@ def test_selector_sticker_and_fuse_must_agree(job, selector, sticker, fuse, stat
 
 def test_a_mismatch_takes_the_plain_live_answer_away(job):
     answered(job, fuse="6.3 A slow")
-    card = power_card(job.situation())
+    card = power_card(job.seen().case)
     assert any("Do not switch on" in text for text in card.cautions)
     live = [c for c in card.choices if any(b.power == "live" for b in c.log)]
     assert [c.log[0].against != "" for c in live] == [True]
@@ -72,14 +77,14 @@ def test_a_mismatch_takes_the_plain_live_answer_away(job):
 def test_the_intake_asks_in_order_and_ends(job):
     asked = []
     texts = {"complaint": "dead", "came": "a key", "fuse": "T3A"}
-    while question := current_question(job.situation()):
+    while question := current_question(*job.seen()):
         asked.append(question)
-        card = card_for("intake", job.situation())
+        card = card_for("intake", *job.seen())
         if question in texts:
-            answer = take("intake", job.situation(), texts[question])
+            answer = take("intake", *job.seen(), texts[question])
         elif question == "look":
             text = "2 c1" if asked.count("look") == 1 else ""
-            answer = take("intake", job.situation(), text)
+            answer = take("intake", *job.seen(), text)
         else:
             answer = Accepted(log=card.choices[0].log)
         assert isinstance(answer, Accepted)
@@ -87,13 +92,13 @@ def test_the_intake_asks_in_order_and_ends(job):
     assert asked == ["complaint", "came", "selector", "sticker", "fuse", "look", "look"]
     assert job.state.findings == (Finding(seen="leaking", place="C1"),)
     assert check_mains(job.profile, job.state).status == "agree"
-    assert [r.answer != "" for r in rows(job.situation())] == [True] * 6
-    assert suggested(job.situation()) == "cold"
+    assert [r.answer != "" for r in rows(*job.seen())] == [True] * 6
+    assert suggested(job.seen().case) == "cold"
 
 
 def test_nothing_seen_is_an_answer_too(job):
     answered(job)
-    answer = take("intake", job.situation(), "")
+    answer = take("intake", *job.seen(), "")
     assert answer == Accepted(
         log=(Finding(seen="nothing"), StageMarked(stage="intake", mark="done")), focus=""
     )
@@ -113,23 +118,23 @@ def test_nothing_seen_is_an_answer_too(job):
     ],
 )
 def test_quick_marks(job, text, seen, place):
-    found = read_finding(job.situation(), text)
+    found = read_finding(job.seen().case, text)
     assert (found.seen, found.place) == (seen, place)
 
 
 @pytest.mark.parametrize("text", ["8 C1", "wobbly J2", "21 C1"])
 def test_what_begins_with_no_mark_is_refused(job, text):
     answered(job)
-    assert isinstance(take("intake", job.situation(), text), Refused)
+    assert isinstance(take("intake", *job.seen(), text), Refused)
 
 
 @pytest.mark.parametrize("question", ["complaint", "came", "fuse"])
 def test_an_empty_answer_is_refused(job, question):
-    assert isinstance(take("intake", job.situation(focus=question), "  "), Refused)
+    assert isinstance(take("intake", *job.seen(focus=question), "  "), Refused)
 
 
 def test_the_rails_card_says_where_each_lead_goes(live_job):
-    card = card_for("rails", live_job.situation(focus="H"))
+    card = card_for("rails", *live_job.seen(focus="H"))
     assert card.title == "Read H, +140 V displays"
     assert [lead.text for lead in card.leads] == [
         "test pad H, lower left",
@@ -141,26 +146,26 @@ def test_the_rails_card_says_where_each_lead_goes(live_job):
 
 
 def test_points_come_in_the_profiles_order_and_can_be_skipped(live_job):
-    assert rails.next_point(live_job.situation()).id == "A"
+    assert next_point(*live_job.seen()).id == "A"
     live_job.read(A=5.08)
-    assert rails.next_point(live_job.situation()).id == "B"
+    assert next_point(*live_job.seen()).id == "B"
     skipped = frozenset({"read:B", "read:P"})
-    assert rails.next_point(live_job.situation(skipped=skipped)).id == "L1"
+    assert next_point(*live_job.seen(skipped=skipped)).id == "L1"
     everything = frozenset(f"read:{p.id}" for p in live_job.profile.test_points)
-    assert rails.next_point(live_job.situation(skipped=everything)).id == "B"
+    assert next_point(*live_job.seen(skipped=everything)).id == "B"
 
 
 def test_a_read_job_goes_on_to_trace_or_prove(live_job):
     live_job.read_healthy()
-    assert [c.go for c in card_for("rails", live_job.situation()).choices] == ["selftest", "prove"]
+    assert [c.go for c in card_for("rails", *live_job.seen()).choices] == ["selftest", "prove"]
     live_job.log(StageMarked(stage="selftest", mark="done"))
-    assert [c.go for c in card_for("rails", live_job.situation()).choices] == ["prove"]
+    assert [c.go for c in card_for("rails", *live_job.seen()).choices] == ["prove"]
     live_job.read(C=0.1)
-    assert card_for("rails", live_job.situation()).choices[0].go == "trace"
+    assert card_for("rails", *live_job.seen()).choices[0].go == "trace"
 
 
 def test_the_ripple_card_reads_ac_and_says_its_limit(live_job):
-    card = card_for("rails", live_job.situation(focus="A", wants_ripple=True))
+    card = card_for("rails", *live_job.seen(focus="A", wants_ripple=True))
     assert card.entry.mode == "ac V"
     assert card.expect.replace("\u202f", " ") == "below 14 mV~"
 
@@ -168,23 +173,23 @@ def test_the_ripple_card_reads_ac_and_says_its_limit(live_job):
 def test_no_tone_test_is_offered_on_a_live_board(live_job):
     live_job.read_healthy("A", "B")
     live_job.read(C=0.1)
-    card = card_for("trace", live_job.situation())
+    card = card_for("trace", *live_job.seen())
     assert card.title.startswith("Pull F4")
     assert "LIVE" in card.cautions[0]
     assert not any(isinstance(b, ReadingTaken) for c in card.choices for b in c.log)
     live_job.switch("discharged")
-    card = card_for("trace", live_job.situation())
+    card = card_for("trace", *live_job.seen())
     assert [c.log[0].value for c in card.choices] == [0.0, 1.0]
 
 
 def test_charged_capacitors_are_named_before_hands_go_in(job):
     job.read_healthy("A", "B")
     job.read(C=0.1)
-    (caution,) = card_for("trace", job.situation()).cautions
+    (caution,) = card_for("trace", *job.seen()).cautions
     assert "E (32\u202fV)" in caution
     assert "H (140\u202fV)" in caution
     job.switch("discharged")
-    assert card_for("trace", job.situation()).cautions == ()
+    assert card_for("trace", *job.seen()).cautions == ()
 
 
 def test_one_fault_from_absent_to_proved(live_job):
@@ -192,32 +197,32 @@ def test_one_fault_from_absent_to_proved(live_job):
     job = live_job
     job.read_healthy("A", "B", "P", "L1", "D1", "E", "D2", "G", "G1", "H", "K")
     job.read(C=0.1, Q=0.0, D=0.0)
-    assert suggested(job.situation()) == "trace"
+    assert suggested(job.seen().case) == "trace"
     job.switch("discharged")
-    job.log(*card_for("trace", job.situation()).choices[1].log)
-    card = card_for("trace", job.situation())
+    job.log(*card_for("trace", *job.seen()).choices[1].log)
+    card = card_for("trace", *job.seen())
     assert card.title.replace("\u202f", " ") == "Replace F4, 10 A slow"
     draft = dict(card.choices[0].draft)
-    situation = job.situation(draft=draft)
-    assert card_for("swap", situation).title == "What was done to F4?"
-    draft = dict(card_for("swap", situation).choices[0].draft)
-    out = take("swap", job.situation(draft=draft), "10 A slow")
-    wrong = take("swap", job.situation(draft=out.draft), "T16A")
+    seen = job.seen(draft=draft)
+    assert card_for("swap", *seen).title == "What was done to F4?"
+    draft = dict(card_for("swap", *seen).choices[0].draft)
+    out = take("swap", *job.seen(draft=draft), "10 A slow")
+    wrong = take("swap", *job.seen(draft=out.draft), "T16A")
     assert isinstance(wrong, Refused)
     assert "must be 10\u202fA slow" in wrong.what
-    fitted = take("swap", job.situation(draft=out.draft), "10 A slow")
+    fitted = take("swap", *job.seen(draft=out.draft), "10 A slow")
     assert fitted.log == (PartReplaced(part="F4", out="10 A slow", fitted="10 A slow"),)
     job.log(*fitted.log)
-    assert rails.next_point(job.situation()).id == "C"
-    assert not prove.is_proved(job.situation())
+    assert next_point(*job.seen()).id == "C"
+    assert not is_proved(job.seen().case)
     job.switch("live")
     job.read_healthy()
-    assert prove.is_proved(job.situation())
-    (marked,) = card_for("prove", job.situation()).choices
+    assert is_proved(job.seen().case)
+    (marked,) = card_for("prove", *job.seen()).choices
     assert marked.log == (StageMarked(stage="prove", mark="done"),)
-    assert suggested(job.situation()) == "selftest"
+    assert suggested(job.seen().case) == "selftest"
     job.log(StageMarked(stage="selftest", mark="done"))
-    assert suggested(job.situation()) == "handback"
+    assert suggested(job.seen().case) == "handback"
 
 
 def test_a_second_fault_shows_once_the_first_is_mended(live_job):
@@ -226,23 +231,23 @@ def test_a_second_fault_shows_once_the_first_is_mended(live_job):
     job.log(PartReplaced(part="F4", out="x", fitted="x"))
     job.read_healthy()
     job.read(D=13.2)
-    assert not prove.is_proved(job.situation())
-    card = card_for("prove", job.situation())
+    assert not is_proved(job.seen().case)
+    card = card_for("prove", *job.seen())
     assert card.title == "Not proved: D is not right"
-    assert [s.part for s in suggested_parts(job.situation())] == ["J3.5"]
+    assert [s.part for s in suggested_parts(job.seen().case)] == ["J3.5"]
 
 
 def test_every_point_must_be_read_after_the_last_change(live_job):
     live_job.read_healthy()
-    assert prove.progress(live_job.situation()) == (14, 14)
+    assert proof_progress(live_job.seen().case) == (14, 14)
     live_job.log(ActionDone(action="reseated", target="J3"))
-    assert prove.progress(live_job.situation()) == (0, 14)
+    assert proof_progress(live_job.seen().case) == (0, 14)
     live_job.read_healthy("A")
-    assert prove.progress(live_job.situation()) == (1, 14)
+    assert proof_progress(live_job.seen().case) == (1, 14)
 
 
 def test_actions_are_offered_and_lead_back_to_the_rails(job):
-    card = card_for("swap", job.situation(draft={"part": "J3.5"}))
+    card = card_for("swap", *job.seen(draft={"part": "J3.5"}))
     reseat = card.choices[1]
     assert (reseat.log, reseat.go) == ((ActionDone(action="reseated", target="J3.5"),), "rails")
 
@@ -251,84 +256,84 @@ def test_actions_are_offered_and_lead_back_to_the_rails(job):
     ("typed", "part"), [("f4", "F4"), ("j3.5", "J3.5"), ("R99", "R99"), ("bt1", "BT1")]
 )
 def test_parts_are_known_by_any_case_and_unknown_ones_taken(job, typed, part):
-    assert take("swap", job.situation(), typed) == Accepted(draft={"part": part})
+    assert take("swap", *job.seen(), typed) == Accepted(draft={"part": part})
 
 
 def test_a_reservoirs_marking_is_offered(job):
-    card = card_for("swap", job.situation(draft={"part": "C2", "action": "replaced"}))
+    card = card_for("swap", *job.seen(draft={"part": "C2", "action": "replaced"}))
     assert card.entry.prefill.replace("\u202f", " ") == "8200 µF 35 V"
 
 
 def test_a_picked_suspect_is_lit_and_the_rest_stand_beside_it(live_job):
     live_job.read_healthy("A", "B")
     live_job.read(C=0.1)
-    card = card_for("trace", live_job.situation(focus="BR2"))
+    card = card_for("trace", *live_job.seen(focus="BR2"))
     assert "BR2" in card.title
     assert [r.focus for r in card.runners] == ["F4", "C2", "T1", "else"]
-    skipped = card_for("trace", live_job.situation(skipped=frozenset({"trace:F4"})))
+    skipped = card_for("trace", *live_job.seen(skipped=frozenset({"trace:F4"})))
     assert "BR2" in skipped.title
 
 
 def test_trace_says_when_there_is_nothing_or_nothing_left(live_job):
-    assert card_for("trace", live_job.situation()).title == "Nothing to trace"
+    assert card_for("trace", *live_job.seen()).title == "Nothing to trace"
     live_job.read_healthy("A", "B")
     live_job.read(E=15.0)
     for part in ("BR3", "C3"):
         live_job.log(PartReplaced(part=part, out="", fitted=""))
     live_job.read(E=15.0)
-    found = live_job.situation()
-    assert card_for("trace", found).title == "Trace E", "its circuit is not weighed yet"
-    treeless = replace(found, profile=replace(found.profile, power=()))
-    assert card_for("trace", treeless).title == "Nothing on the list explains E"
+    found = live_job.seen()
+    assert card_for("trace", *found).title == "Trace E", "its circuit is not weighed yet"
+    treeless = found.but(profile=replace(found.case.profile, power=()))
+    assert card_for("trace", *treeless).title == "Nothing on the list explains E"
 
 
 def test_a_low_rail_asks_for_its_ripple_first(live_job):
     live_job.read_healthy("A", "B")
     live_job.read(C=14.0)
-    card = card_for("trace", live_job.situation())
+    card = card_for("trace", *live_job.seen())
     assert card.entry.mode == "ac V"
     live_job.read("ac V", C=2.0)
-    assert "with ripple" in card_for("trace", live_job.situation()).why[1]
+    assert "with ripple" in card_for("trace", *live_job.seen()).why[1]
 
 
 def test_handing_back_names_the_open_ends(live_job):
     live_job.read_healthy()
     live_job.read(C=0.1)
-    card = card_for("handback", live_job.situation())
+    card = card_for("handback", *live_job.seen())
     assert card.cautions == ("C is not right.", "The board is still marked live.")
     close = card.choices[-1]
     assert close.log == (JobClosed(proved=False),)
     assert "not proved" in close.note
     live_job.read_healthy("C")
     live_job.switch("off")
-    card = card_for("handback", live_job.situation())
+    card = card_for("handback", *live_job.seen())
     assert card.cautions == ()
     assert card.choices[-1].log == (JobClosed(proved=True),)
 
 
 def test_advice_is_taken_for_the_sheet(job):
-    situation = job.situation(focus="advice")
-    assert take("handback", situation, "watch C4").log == (Note(text="watch C4", about="advice"),)
-    assert isinstance(take("handback", situation, " "), Refused)
+    seen = job.seen(focus="advice")
+    assert take("handback", *seen, "watch C4").log == (Note(text="watch C4", about="advice"),)
+    assert isinstance(take("handback", *seen, " "), Refused)
 
 
 def test_the_path_counts(live_job):
     answered(live_job)
     live_job.read(A=5.08, C=0.1)
-    views = {v.stage: (v.state, v.note) for v in path(live_job.situation())}
+    views = {v.stage: (v.state, v.note) for v in path(live_job.seen().case)}
     assert views["intake"] == ("under way", "5 of 6")
     assert views["rails"] == ("under way", "2 of 14")
     assert views["trace"][0] == "needs you"
     assert views["swap"] == ("not begun", "")
     live_job.log(PartReplaced(part="F4", out="", fitted=""), JobClosed())
-    views = {v.stage: (v.state, v.note) for v in path(live_job.situation())}
+    views = {v.stage: (v.state, v.note) for v in path(live_job.seen().case)}
     assert views["swap"] == ("done", "1 logged")
     assert views["handback"] == ("done", "closed")
-    assert suggested(live_job.situation()) == "handback"
+    assert suggested(live_job.seen().case) == "handback"
 
 
 def test_the_power_question_logs_what_is_chosen(job):
-    card = power_card(job.situation())
+    card = power_card(job.seen().case)
     assert [c.log[0] for c in card.choices] == [
         PowerConfirmed(power="off"), PowerConfirmed(power="discharged"), PowerConfirmed(power="live"),
     ]  # fmt: skip
@@ -339,8 +344,8 @@ def test_a_short_profile_works_from_intake_to_proof(make_job, ruskel):
     answered(job, fuse="T1.6A")
     job.switch("live")
     job.read_healthy()
-    assert prove.is_proved(job.situation())
+    assert is_proved(job.seen().case)
     job.read(TP3=2.0)
-    card = card_for("trace", job.situation())
+    card = card_for("trace", *job.seen())
     assert card.title == "Nothing on the list explains TP3"
-    assert card_for("rails", job.situation(focus="TP3")).why[0].startswith("It reads 2.0")
+    assert card_for("rails", *job.seen(focus="TP3")).why[0].startswith("It reads 2.0")

@@ -3,7 +3,17 @@
 import math
 
 import pytest
+from tests.seen import take
 
+from bench_lamp.cards.card import Accepted, Refused
+from bench_lamp.cards.commands import AskPower
+from bench_lamp.cards.leads import figure, leads, net_title, span
+from bench_lamp.cards.preview import Preview, preview_reading
+from bench_lamp.case.facts import facts_of, fitted_profile, set_aside
+from bench_lamp.case.next_stage import suggested
+from bench_lamp.case.next_test import lit_try
+from bench_lamp.case.proof import is_proved
+from bench_lamp.case.suspects import suspect_rows
 from bench_lamp.journal.events import (
     ActionDone,
     Finding,
@@ -11,20 +21,14 @@ from bench_lamp.journal.events import (
     PowerConfirmed,
     ReadingTaken,
 )
-from bench_lamp.plan import prove
-from bench_lamp.plan.card import Accepted, Refused
-from bench_lamp.plan.facts import facts_of, fitted_profile, set_aside
-from bench_lamp.plan.handback import open_ends
-from bench_lamp.plan.probe import figure, leads, net_title, span
-from bench_lamp.plan.stages import card_for, path, suggested, take
-from bench_lamp.plan.trace.cards import lit_try
-from bench_lamp.plan.trace.live import live_words
-from bench_lamp.plan.trace.suspects import suspect_rows
-from bench_lamp.plan.trace.suspects_view import suspects_view
-from bench_lamp.plan.trace.tree import block_facts, tree_picture
-from bench_lamp.plan.trace.tree_layout import lay_out
-from bench_lamp.reason.menu import OFF, Test
+from bench_lamp.reason.values.tests import OFF, Test
+from bench_lamp.stages import card_for
+from bench_lamp.stages.handback.cards import open_ends
+from bench_lamp.stages.trace.suspects_view import suspects_view
+from bench_lamp.stages.trace.tree import block_facts, tree_picture
+from bench_lamp.stages.trace.tree_layout import lay_out
 from bench_lamp.units import percent
+from bench_lamp.views.path import path
 
 
 def plain(text: str) -> str:
@@ -39,7 +43,7 @@ def lamps_out(live_job):
 
 
 def test_the_next_test_says_where_each_lead_goes_and_what_each_outcome_means(lamps_out, hunted):
-    card = card_for("trace", hunted(lamps_out))
+    card = card_for("trace", *hunted(lamps_out))
     assert card.title == "AC volts before F4"
     words = {lead.kind: lead.text for lead in card.leads}
     assert words["red"] == "F4, the clip on T1’s side; upper row, third"
@@ -52,7 +56,7 @@ def test_the_next_test_says_where_each_lead_goes_and_what_each_outcome_means(lam
     assert card.why[0].endswith("power stays on.")
     assert "bit" in card.effort
     assert [r.key for r in card.runners] == ["Alt+o", "Alt+s"]
-    unfolded = card_for("trace", hunted(lamps_out, focus="more"))
+    unfolded = card_for("trace", *hunted(lamps_out, focus="more"))
     assert [r.key for r in unfolded.runners] == ["Alt+a", "Alt+b", "Alt+c", "Alt+s"]
 
 
@@ -63,22 +67,22 @@ def test_the_story_of_two_faults_in_the_reasonings_own_words(lamps_out, hunted):
     job.log(ReadingTaken(target="sec_lamp", mode="ac V", value=15.7, resolution=0.1, power="live"))
     job.switch("discharged")
     job.read("ohm", C=52.0)
-    called = card_for("trace", hunted(job))
+    called = card_for("trace", *hunted(job))
     assert (called.kind, plain(called.title)) == ("Found, most likely", "Replace F4, 10 A slow")
     assert any("BR2 shorted" in line for line in called.why)
     job.log(PartReplaced(part="F4", out="10 A slow", fitted="10 A slow"))
-    sweep = card_for("trace", hunted(job))
+    sweep = card_for("trace", *hunted(job))
     assert (sweep.kind, sweep.title) == ("Sweep", "Read C, +18 V lamps")
     assert [r.target for r in set_aside(job.state)] == ["C", "Q", "C"]
     job.switch("live")
     job.read(C=17.9, Q=15.6, D=13.4)
-    second = card_for("trace", hunted(job))
+    second = card_for("trace", *hunted(job))
     assert second.title == "Confirm that it is off" or second.title.startswith("Look at J3.5")
-    assert hunted(job).insight.called.block == "J3.5"
+    assert hunted(job).case.insight.called.block == "J3.5"
     job.log(ActionDone(action="reseated", target="J3.5"))
     job.read(D=17.8)
     job.read_healthy("E", "D2", "G", "H", "L1", "D1")
-    assert hunted(job).insight.nothing > 0.8
+    assert hunted(job).case.insight.nothing > 0.8
 
 
 @pytest.mark.parametrize(
@@ -90,23 +94,23 @@ def test_the_story_of_two_faults_in_the_reasonings_own_words(lamps_out, hunted):
 )
 def test_ohms_are_never_asked_for_on_a_live_board(lamps_out, hunted, power, title, key_log):
     lamps_out.switch(power)
-    situation = hunted(lamps_out)
+    seen = hunted(lamps_out)
     attempt = next(
-        t for t in situation.insight.tries if t.test.kind == "ohm" and not t.test.condition.out
+        t for t in seen.case.insight.tries if t.test.kind == "ohm" and not t.test.condition.out
     )
-    card = card_for("trace", hunted(lamps_out, focus=f"try:{attempt.test.name}"))
+    card = card_for("trace", *hunted(lamps_out, focus=f"try:{attempt.test.name}"))
     assert card.title == title
     assert (card.entry is None) is (power == "live")
     if power == "live":
-        assert card.choices[0].command == "power"
+        assert card.choices[0].command == AskPower()
 
 
 def test_no_card_of_the_hunt_wants_power_off_work_done_live(live_job, hunted):
     """Every test that is proposed on a live board is volts, or asks for the power first."""
     live_job.read(A=0.5, B=8.9)
-    situation = hunted(live_job)
-    for attempt in situation.insight.tries:
-        card = card_for("trace", hunted(live_job, focus=f"try:{attempt.test.name}"))
+    seen = hunted(live_job)
+    for attempt in seen.case.insight.tries:
+        card = card_for("trace", *hunted(live_job, focus=f"try:{attempt.test.name}"))
         is_hands_on = attempt.test.kind in {"ohm", "tone"} or attempt.test.condition.out
         assert bool(card.entry is None or card.entry.mode in {"dc V", "ac V"})
         if is_hands_on:
@@ -126,7 +130,7 @@ def shorted(job):
 
 def test_the_short_hunt_from_the_rail_to_the_part(shorted, hunted):
     job = shorted
-    card = card_for("trace", hunted(job))
+    card = card_for("trace", *hunted(job))
     assert card.title in {"Unplug J2, then ohms on A", "Unplug J6, then ohms on A"}
     assert "two shorts" in card.outcomes[-1].means
     assert math.isnan(card.outcomes[-1].low)
@@ -139,23 +143,23 @@ def test_the_short_hunt_from_the_rail_to_the_part(shorted, hunted):
             ActionDone(action="removed for test", target="J6"),
         )
     job.read("ohm", A=52.0)
-    situation = hunted(job)
-    assert {m[2] for m in situation.insight.suspects[0].members} == {"C203", "DRV"}
-    assert situation.insight.suspects[0].odds > 0.9
-    lift = card_for("trace", situation)
+    seen = hunted(job)
+    assert {f.block for f, _ in seen.case.insight.suspects[0].members} == {"C203", "DRV"}
+    assert seen.case.insight.suspects[0].odds > 0.9
+    lift = card_for("trace", *seen)
     assert lift.title == "Lift C203, then ohms on D1"
     assert {o.means.partition(":")[0] for o in lift.outcomes[:2]} >= {"DRV shorted"}
     job.log(*lift.choices[0].log)
     job.read("ohm", D1=48.0)
-    called = card_for("trace", hunted(job))
+    called = card_for("trace", *hunted(job))
     assert called.title == "Replace C203"
     assert any("C203, J6 is off" in caution for caution in called.cautions)
     job.log(PartReplaced(part="C203", out="47 µF", fitted="47 µF"))
-    assert not prove.is_proved(job.situation())
-    assert card_for("prove", job.situation()).title == "Put J6 back first"
-    assert any("J6 is still off" in line for line in open_ends(job.situation()))
-    assert suggested(job.situation()) == "trace"
-    job.log(*card_for("prove", job.situation()).choices[0].log)
+    assert not is_proved(job.seen().case)
+    assert card_for("prove", *job.seen()).title == "Put J6 back first"
+    assert any("J6 is still off" in line for line in open_ends(job.seen().case))
+    assert suggested(job.seen().case) == "trace"
+    job.log(*card_for("prove", *job.seen()).choices[0].log)
     assert job.state.out == frozenset()
 
 
@@ -168,9 +172,9 @@ def test_ohms_that_rise_only_a_little_are_said_to_fit_nothing(shorted, hunted):
     job.read("ohm", A=150.0)
     job.log(ActionDone(action="refitted", target="J2"))
     job.log(ReadingTaken(target="drv5", mode="ohm", value=0.8, resolution=0.1, out=("J6",)))
-    situation = hunted(job)
-    assert situation.insight.is_poor
-    card = card_for("trace", situation)
+    seen = hunted(job)
+    assert seen.case.insight.is_poor
+    card = card_for("trace", *seen)
     assert card.title == "Nothing on the list explains this well"
     assert any("two faults at once" in line for line in card.why)
 
@@ -196,9 +200,9 @@ def test_ohms_that_rise_only_a_little_are_said_to_fit_nothing(shorted, hunted):
     ],
 )  # fmt: skip
 def test_anything_else_that_was_done_is_taken_as_it_is_said(job, typed, logged):
-    card = card_for("trace", job.situation(focus="else"))
+    card = card_for("trace", *job.seen(focus="else"))
     assert card.entry.field == "did"
-    answer = take("trace", job.situation(focus="else"), typed)
+    answer = take("trace", *job.seen(focus="else"), typed)
     assert answer == Accepted(log=(logged,), focus="")
 
 
@@ -210,13 +214,13 @@ def test_anything_else_that_was_done_is_taken_as_it_is_said(job, typed, logged):
     ],
 )  # fmt: skip
 def test_volts_are_taken_in_the_mode_of_their_place(live_job, typed, target, mode):
-    (body,) = take("trace", live_job.situation(focus="else"), typed).log
+    (body,) = take("trace", *live_job.seen(focus="else"), typed).log
     assert (body.target, body.mode, body.power) == (target, mode, "live")
 
 
 def test_what_is_out_goes_along_with_each_reading(live_job):
     live_job.log(ActionDone(action="removed for test", target="J3"))
-    (body,) = take("trace", live_job.situation(focus="else"), "C 18.9").log
+    (body,) = take("trace", *live_job.seen(focus="else"), "C 18.9").log
     assert body.out == ("J3",)
 
 
@@ -235,7 +239,7 @@ def test_what_is_out_goes_along_with_each_reading(live_job):
     ],
 )
 def test_what_is_not_understood_changes_nothing_and_says_the_mend(live_job, typed, says):
-    answer = take("trace", live_job.situation(focus="else"), typed)
+    answer = take("trace", *live_job.seen(focus="else"), typed)
     assert isinstance(answer, Refused)
     assert says in answer.what
     assert answer.mend
@@ -267,7 +271,7 @@ def test_a_reading_behind_something_pulled_is_evidence_and_no_verdict(live_job):
     assert job.state.latest("D", "dc V").value == 17.9
     cut = facts_of(job.state).clues[-1]
     assert (cut.target, cut.value, cut.out) == ("lamp_drv", 0.0, {"J3"})
-    assert not [p.id for p in job.profile.test_points if p.id in path(job.situation())]
+    assert not [p.id for p in job.profile.test_points if p.id in path(job.seen().case)]
 
 
 @pytest.mark.parametrize(
@@ -282,7 +286,7 @@ def test_a_fitted_part_of_another_value_changes_the_model(live_job, fitted, micr
 
 
 def test_suspects_unfold_into_what_speaks_for_and_against(lamps_out, hunted):
-    view = suspects_view(hunted(lamps_out, focus="F4: open"))
+    view = suspects_view(*hunted(lamps_out, focus="F4: open"))
     picked = next(r for r in view.rows if r.is_picked)
     details = {heading: plain(words) for heading, words in picked.details}
     assert "C 0.10 V (it would read 0.00 V)" in details["for"]
@@ -291,27 +295,27 @@ def test_suspects_unfold_into_what_speaks_for_and_against(lamps_out, hunted):
     assert "one fault at a time" in details["assumed"]
     assert "kept for something not on this list" in view.note
     assert sum(r.odds for r in view.rows) <= 1.0
-    block = suspects_view(hunted(lamps_out, focus="U1")).picked
+    block = suspects_view(*hunted(lamps_out, focus="U1")).picked
     assert block[0] == "U1"
     assert any("A 5.08" in line for line in block[1])
 
 
 def test_the_past_shows_the_odds_of_that_moment(lamps_out, hunted):
     now = hunted(lamps_out)
-    assert [plain(m.text) for m in now.moments] == [
+    assert [plain(m.text) for m in now.case.moments] == [
         "before the first reading", "A 5.08 V", "B 10.40 V", "C 0.10 V", "Q 0.00 V~",
     ]  # fmt: skip
     past = hunted(lamps_out, replay=1)
-    assert plain(suspects_view(past).note) == "as it stood after A 5.08 V"
-    lamp = [next((o for k, _, o in m.odds if k == "F4: open"), 0.0) for m in now.moments]
+    assert plain(suspects_view(*past).note) == "as it stood after A 5.08 V"
+    lamp = [next((o for k, _, o in m.odds if k == "F4: open"), 0.0) for m in now.case.moments]
     assert lamp[-1] > 0.7 > 0.3 > lamp[0]
-    picture = tree_picture(past, moment=past.moments[1])
+    picture = tree_picture(*past, moment=past.case.moments[1])
     assert picture.labels["logic5"].is_read
     assert not picture.labels["lamp18"].is_read
 
 
 def test_the_tree_shows_what_is_proved_what_is_dead_and_what_is_suspected(lamps_out, hunted):
-    picture = tree_picture(hunted(lamps_out))
+    picture = tree_picture(*hunted(lamps_out))
     assert (
         picture.blocks["U1"].state
         == picture.blocks["C1"].state
@@ -332,11 +336,11 @@ def test_the_tree_shows_what_is_proved_what_is_dead_and_what_is_suspected(lamps_
     lamps_out.log(
         ReadingTaken(target="sec_lamp", mode="ac V", value=15.7, resolution=0.1, power="live")
     )
-    assert tree_picture(hunted(lamps_out)).labels["sec_lamp"].verdict == "within"
+    assert tree_picture(*hunted(lamps_out)).labels["sec_lamp"].verdict == "within"
     lamps_out.switch("discharged")
     lamps_out.read(F4=1.0)
     lamps_out.log(ActionDone(action="removed for test", target="J3"))
-    states = tree_picture(hunted(lamps_out)).blocks
+    states = tree_picture(*hunted(lamps_out)).blocks
     assert (states["F4"].state, states["J3.5"].state) == ("open", "out")
 
 
@@ -354,11 +358,11 @@ def test_the_layout_has_no_two_blocks_in_one_place_and_every_block_once(orrery, 
 
 
 def test_typing_says_what_the_figure_would_mean(lamps_out, hunted):
-    situation = hunted(lamps_out)
-    entry = card_for("trace", situation).entry
-    assert live_words(situation, entry, "0.0")[2] == "T1 winding open"
-    assert live_words(situation, entry, "15.6")[2].startswith("good to here")
-    assert live_words(situation, entry, "x") == ("", "", "")
+    seen = hunted(lamps_out)
+    entry = card_for("trace", *seen).entry
+    assert preview_reading(*seen, entry, "0.0").implies == "T1 winding open"
+    assert preview_reading(*seen, entry, "15.6").implies.startswith("good to here")
+    assert preview_reading(*seen, entry, "x") == Preview()
 
 
 @pytest.mark.parametrize(
@@ -385,7 +389,7 @@ def test_ranges_are_written_with_no_more_digits_than_they_deserve(kind, low, hig
     ],
 )  # fmt: skip
 def test_every_net_has_a_name_for_a_person(job, net, name):
-    assert net_title(job.situation(), net) == name
+    assert net_title(job.seen().case, net) == name
 
 
 def test_black_goes_to_the_ground_of_the_same_supply(job):
@@ -393,7 +397,7 @@ def test_black_goes_to_the_ground_of_the_same_supply(job):
     for net, word in tests.items():
         kind = "dc" if net == "raw_disp" else "ac"
         found = leads(
-            job.situation(), Test(kind=kind, target=net, part=0, seconds=8, condition=OFF)
+            job.seen().case, Test(kind=kind, target=net, part=0, seconds=8, condition=OFF)
         )
         assert word in found[1].text, net
 
@@ -406,10 +410,10 @@ def test_odds_are_never_said_to_be_none_or_certain():
 
 
 def test_skipped_suggestions_and_picked_tests(lamps_out, hunted):
-    first = lit_try(hunted(lamps_out)).test.name
+    first = lit_try(*hunted(lamps_out)).test.name
     skipped = hunted(lamps_out, skipped=frozenset({f"trace:{first}"}))
-    assert lit_try(skipped).test.name != first
-    third = hunted(lamps_out).insight.tries[2].test.name
-    assert lit_try(hunted(lamps_out, focus=f"try:{third}")).test.name == third
-    assert suspect_rows(hunted(lamps_out))[0].part == "F4"
-    assert block_facts(hunted(lamps_out), "nothing") == ()
+    assert lit_try(*skipped).test.name != first
+    third = hunted(lamps_out).case.insight.tries[2].test.name
+    assert lit_try(*hunted(lamps_out, focus=f"try:{third}")).test.name == third
+    assert suspect_rows(hunted(lamps_out).case)[0].part == "F4"
+    assert block_facts(hunted(lamps_out).case, "nothing") == ()

@@ -7,6 +7,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bench_lamp.board.profile import TestPoint
+from bench_lamp.cards.card import Refused
+from bench_lamp.cards.commands import BeginJob
+from bench_lamp.case.clock import at_bench
 from bench_lamp.journal import fold
 from bench_lamp.journal.events import (
     Complaint,
@@ -18,14 +21,12 @@ from bench_lamp.journal.events import (
     ReadingTaken,
     Struck,
 )
-from bench_lamp.plan.card import Refused
-from bench_lamp.plan.clock import at_bench
-from bench_lamp.plan.find import Found, catalogue, search
-from bench_lamp.plan.ladder import BAND_SHARE, BAND_START, ladder, position
-from bench_lamp.plan.newjob import job_name, new_job_card, take_tag
-from bench_lamp.plan.shelf import by_tag, matching, next_step_card, shelf
-from bench_lamp.plan.tape import UNDO, tape, to_redo, to_undo
 from bench_lamp.units import Band
+from bench_lamp.views.find import Found, catalogue, search
+from bench_lamp.views.ladder import BAND_SHARE, BAND_START, ladder, position
+from bench_lamp.views.new_job import job_name, new_job_card, take_tag
+from bench_lamp.views.shelf import by_tag, matching, next_step_card, shelf
+from bench_lamp.views.tape import UNDO, tape, to_redo, to_undo
 
 
 def point(low: float, high: float, nominal: float) -> TestPoint:
@@ -57,7 +58,7 @@ def test_every_tracks_band_stands_at_the_same_place(sign):
 
 def test_the_ladder_groups_by_supply_or_by_board(live_job):
     live_job.read(A=5.08, L1=4.5)
-    groups = ladder(live_job.situation(), next_point="B")
+    groups = ladder(live_job.seen().case, next_point="B")
     assert [g.title for g in groups] == [
         "Logic supply", "Lamp supply", "Coil supply", "Lighting", "Display supply",
     ]  # fmt: skip
@@ -67,7 +68,7 @@ def test_the_ladder_groups_by_supply_or_by_board(live_job):
     assert rungs["A"].error.start < rungs["A"].tick < rungs["A"].error.end
     assert rungs["L1"].note.replace("\u202f", " ") == "0.58 V lost in J2.4"
     assert rungs["C"].tick is None
-    boards = ladder(live_job.situation(), next_point="", by="board")
+    boards = ladder(live_job.seen().case, next_point="", by="board")
     assert [g.title for g in boards] == ["Power board", "Logic board", "Driver board", "Playfield"]
 
 
@@ -77,7 +78,7 @@ def test_the_last_visit_is_a_ghost_and_a_repair_dims_what_was_before(make_job, o
     now = make_job(orrery, "QH-050/2")
     now.read(A=5.08, C=0.1)
     now.log(PartReplaced(part="F4", out="", fitted=""))
-    groups = ladder(now.situation(last_visit=before.state), next_point="C")
+    groups = ladder(now.seen(last_visit=before.state).case, next_point="C")
     rungs = {r.point.id: r for g in groups for r in g.rungs}
     assert rungs["A"].ghost_text.replace("\u202f", " ") == "5.01 V"
     assert (rungs["C"].is_stale, rungs["C"].note) == (True, "before the repair")
@@ -87,7 +88,7 @@ def test_the_last_visit_is_a_ghost_and_a_repair_dims_what_was_before(make_job, o
 def test_notes_beside_the_verdict(live_job):
     live_job.read(E=36.7, A=-5.05, H=128.0)
     live_job.read("ac V", H=2.0)
-    rungs = {r.point.id: r for g in ladder(live_job.situation(), next_point="") for r in g.rungs}
+    rungs = {r.point.id: r for g in ladder(live_job.seen().case, next_point="") for r in g.rungs}
     assert rungs["E"].note == "usual here"
     assert rungs["A"].note == "wrong sign"
     assert rungs["H"].note == "noisy · unusual but inside"
@@ -100,7 +101,7 @@ def test_the_tape_says_every_event_in_a_few_words(live_job):
     live_job.log(PartReplaced(part="F4", out="blown", fitted="10 A slow"))
     live_job.log(Note(text="watch C4", about="advice"), JobClosed(proved=True))
     shown = [
-        (t.title.replace("\u202f", " "), t.verdict, t.detail) for t in tape(live_job.situation())
+        (t.title.replace("\u202f", " "), t.verdict, t.detail) for t in tape(live_job.seen().case)
     ]
     assert shown == [
         ("job opened", "", "QH-050"),
@@ -117,7 +118,7 @@ def test_the_tape_says_every_event_in_a_few_words(live_job):
 
 def test_an_opened_tile_explains_its_reading(live_job):
     live_job.read(E=36.7)
-    lines = [x.replace("\u202f", " ") for x in tape(live_job.situation())[-1].explanation]
+    lines = [x.replace("\u202f", " ") for x in tape(live_job.seen().case)[-1].explanation]
     assert lines == [
         "+32 V coils: 36.70 V ± 0.25 V",
         "Drawing 28 to 36 V.",
@@ -131,28 +132,28 @@ def test_undo_goes_back_step_by_step_and_redo_forward(live_job):
     first = live_job.log(Note(text="one"))
     second = live_job.log(Note(text="two"))
     for wanted in (second, first):
-        strike = to_undo(live_job.situation())
+        strike = to_undo(live_job.seen().case)
         assert (strike.event, strike.reason) == (wanted, UNDO)
         live_job.log(strike)
     assert live_job.state.notes == ()
-    live_job.log(to_redo(live_job.situation()))
+    live_job.log(to_redo(live_job.seen().case))
     assert live_job.state.notes == ("one",)
     live_job.log(Note(text="three"))
-    assert to_redo(live_job.situation()) is None
+    assert to_redo(live_job.seen().case) is None
 
 
 def test_the_opening_of_a_job_cannot_be_undone(job):
-    assert to_undo(job.situation()) is None
+    assert to_undo(job.seen().case) is None
     job.log(Note(text="x"))
-    job.log(to_undo(job.situation()))
-    assert to_undo(job.situation()) is None
-    assert not tape(job.situation())[0].can_strike
+    job.log(to_undo(job.seen().case))
+    assert to_undo(job.seen().case) is None
+    assert not tape(job.seen().case)[0].can_strike
 
 
 def test_a_strike_by_hand_can_be_undone(job):
     note = job.log(Note(text="x"))
     strike = job.log(Struck(event=note, reason="wrong"))
-    assert to_undo(job.situation()).event == strike
+    assert to_undo(job.seen().case).event == strike
 
 
 def test_the_shelf_has_open_jobs_first_and_is_searched(make_job, orrery, ruskel):
@@ -161,19 +162,19 @@ def test_the_shelf_has_open_jobs_first_and_is_searched(make_job, orrery, ruskel)
     old.log(Complaint(text="hums"), JobClosed())
     new.now += timedelta(days=1)
     new.log(PowerConfirmed(power="live"))
-    cards = shelf([old.situation(), new.situation()])
+    cards = shelf([old.seen().case, new.seen().case])
     assert [c.job for c in cards] == ["QH-060/1", "QH-050/1"]
     assert cards[1].next_step == "handed back, not proved"
     assert cards[1].last_text.replace("\u202f", " ") == "A 5.08 V"
     assert [c.job for c in matching(cards, "HUMS")] == ["QH-050/1"]
     assert matching(cards, "hums ruskel") == ()
     assert "marked LIVE" in next_step_card(cards[0]).cautions[0]
-    assert next_step_card(None).choices[0].command == "new-job"
+    assert next_step_card(None).choices[0].command == BeginJob()
 
 
 def test_a_mains_mismatch_stands_on_the_shelf(job):
     job.log(MainsSeen(place="selector", text="230 V"), MainsSeen(place="fuse", text="5 A slow"))
-    (card,) = shelf([job.situation()])
+    (card,) = shelf([job.seen().case])
     assert "3\u202fA slow" in card.stop
     assert "Do not switch on" in next_step_card(card).cautions[0]
 
@@ -208,12 +209,12 @@ def test_a_tag_is_letters_and_figures(tag):
 )
 def test_find_puts_the_exact_name_first(job, words, first):
     commands = [Found(kind="command", target="quit", title="Quit", detail="command")]
-    items = catalogue(shelf([job.situation()]), job.situation(), commands)
+    items = catalogue(shelf([job.seen().case]), job.seen().case, commands)
     assert search(items, words)[0].target == first
 
 
 def test_find_is_bounded_and_honest(job):
-    items = catalogue([], job.situation(), [])
+    items = catalogue([], job.seen().case, [])
     assert len(search(items, "")) == 9
     assert search(items, "zzz") == ()
 

@@ -5,8 +5,12 @@ import math
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from tests.seen import take
 
+from bench_lamp.case.gates import current_gate, gates, is_awake, off_for_wake, wake_stops
+from bench_lamp.case.next_stage import suggested
 from bench_lamp.checks import load_meters
+from bench_lamp.checks.limiting import dummy_load, series_lamp
 from bench_lamp.journal.events import (
     ActionDone,
     CheckNoted,
@@ -17,20 +21,19 @@ from bench_lamp.journal.events import (
     PowerConfirmed,
     ReadingTaken,
 )
-from bench_lamp.plan.gates import current_gate, gates, is_awake, off_for_wake, wake_stops
-from bench_lamp.plan.stages import STAGES, card_for, path, suggested, take
-from bench_lamp.plan.wake.loads import dummy_load, series_lamp
-from bench_lamp.plan.wake.readings import limiter_words, load_words
+from bench_lamp.stages import STAGES, card_for
+from bench_lamp.stages.wake.reading_cards import limiter_words, load_words
 from bench_lamp.units import Band
+from bench_lamp.views.path import path
 
 
 def plain(text: str) -> str:
     return text.replace("\u202f", " ")
 
 
-def press(job, key: str, situation=None, **more) -> None:
+def press(job, key: str, seen=None, **more) -> None:
     """Take one of the wake-up card's choices, as a key would."""
-    card = card_for("wake", situation or job.situation(**more))
+    card = card_for("wake", *(seen or job.seen(**more)))
     choice = next(c for c in card.choices if c.key == key)
     for body in choice.log:
         if isinstance(body, PowerConfirmed):
@@ -42,10 +45,10 @@ def press(job, key: str, situation=None, **more) -> None:
 def wake(job, until: str = "", **values: float) -> None:
     """Go through the gates with good readings, up to a gate that is not begun."""
     for _ in range(200):
-        gate = current_gate(job.situation())
+        gate = current_gate(job.seen().case)
         if gate is None or gate.gate.id == until:
             return
-        card = card_for("wake", job.situation())
+        card = card_for("wake", *job.seen())
         if card.entry is None:
             press(job, "1")
             continue
@@ -75,7 +78,7 @@ def cold_job(job):
 
 
 def test_the_plan_comes_from_the_profile(job):
-    found = gates(job.situation())
+    found = gates(job.seen().case)
     assert [g.gate.id for g in found] == [
         "supply", "load", "logic", "displays", "driver", "lighting", "lamps", "coils", "machine",
     ]  # fmt: skip
@@ -85,33 +88,33 @@ def test_the_plan_comes_from_the_profile(job):
     assert {r.point.id for r in found[2].readings} >= {"A", "L1"}
     assert "F3" in found[6].off, "the coil fuse stays out until its own gate"
     assert {r.point.id for r in found[7].readings} == {"E", "D2"}
-    straight = gates(job.situation(rules={"wake-up": "straight on"}))
+    straight = gates(job.seen(rules={"wake-up": "straight on"}).case)
     assert [g.gate.name for g in straight] == ["Straight on"]
 
 
 def test_a_whole_wake_up_ends_awake_with_everything_on(cold_job):
-    assert card_for("wake", cold_job.situation()).title == "Once round the bench"
+    assert card_for("wake", *cold_job.seen()).title == "Once round the bench"
     press(cold_job, "1")
-    card = card_for("wake", cold_job.situation())
+    card = card_for("wake", *cold_job.seen())
     assert card.title == "F3, J2, J3, J4, J5, J6 go off"
     press(cold_job, "1")
     assert cold_job.state.out == {"F3", "J2", "J3", "J4", "J5", "J6"}
-    card = card_for("wake", cold_job.situation())
+    card = card_for("wake", *cold_job.seen())
     assert card.title == "Switch on, hand on the switch"
     assert "Mains" in card.cautions[0]
     wake(cold_job)
-    assert is_awake(cold_job.situation())
+    assert is_awake(cold_job.seen().case)
     assert cold_job.state.out == frozenset()
     strays = [r.target for r in cold_job.state.readings if r.target.startswith("J8")]
     assert len(strays) == 2
-    assert path(cold_job.situation())[2].note == "awake"
+    assert path(cold_job.seen().case)[2].note == "awake"
 
 
 def stop_at_logic(job, **more: float):
     """Pass the first gates, and read the logic rail low at the third."""
     wake(job, until="logic")
     for _ in range(6):
-        if card_for("wake", job.situation()).entry is not None:
+        if card_for("wake", *job.seen()).entry is not None:
             break
         press(job, "1")
     job.read(A=3.9, **more)
@@ -120,24 +123,24 @@ def stop_at_logic(job, **more: float):
 def test_readings_carry_what_was_off_and_the_reasoning_hears_it(cold_job, hunted):
     """5 V fell from 5.05 to 3.9 when J2 went on: that is evidence against the logic board."""
     stop_at_logic(cold_job, L1=3.85, B=9.4)
-    situation = hunted(cold_job)
-    before = [c for c in situation.insight.facts.clues if c.target == "logic5" and "J2" in c.out]
+    seen = hunted(cold_job)
+    before = [c for c in seen.case.insight.facts.clues if c.target == "logic5" and "J2" in c.out]
     assert before
-    blocks = sum(situation.insight.by_block.get(b, 0.0) for b in ("C112", "CPU", "U1", "C1"))
+    blocks = sum(seen.case.insight.by_block.get(b, 0.0) for b in ("C112", "CPU", "U1", "C1"))
     assert blocks > 0.5
-    assert current_gate(cold_job.situation()).status == "failed"
+    assert current_gate(cold_job.seen().case).status == "failed"
 
 
 def test_nothing_behind_a_failed_gate_is_offered_until_it_is_mended(cold_job):
     stop_at_logic(cold_job)
-    card = card_for("wake", cold_job.situation())
+    card = card_for("wake", *cold_job.seen())
     assert card.title == "It stops here"
     assert "A 3.90 V, low" in plain(card.cautions[0])
     assert [c.key for c in card.choices] == ["1", "2", "3", "9"]
-    later = [g.status for g in gates(cold_job.situation())][3:]
+    later = [g.status for g in gates(cold_job.seen().case)][3:]
     assert later == ["waiting"] * 6
     cold_job.log(PartReplaced(part="C112", out="x", fitted="y"))
-    assert current_gate(cold_job.situation()).status == "here", (
+    assert current_gate(cold_job.seen().case).status == "here", (
         "mended: its readings are stale, so read anew"
     )
 
@@ -145,15 +148,15 @@ def test_nothing_behind_a_failed_gate_is_offered_until_it_is_mended(cold_job):
 def test_going_on_against_a_stop_is_logged_and_stays_visible(cold_job):
     stop_at_logic(cold_job)
     press(cold_job, "9")
-    assert gates(cold_job.situation())[2].status == "overridden"
-    assert "3.90" in gates(cold_job.situation())[2].reason
+    assert gates(cold_job.seen().case)[2].status == "overridden"
+    assert "3.90" in gates(cold_job.seen().case)[2].reason
     wake(cold_job)
-    assert "gone through" in card_for("wake", cold_job.situation()).cautions[0]
+    assert "gone through" in card_for("wake", *cold_job.seen()).cautions[0]
 
 
 def test_missing_signs_stop_a_gate_and_beginning_anew_asks_again(cold_job):
     for _ in range(40):
-        card = card_for("wake", cold_job.situation())
+        card = card_for("wake", *cold_job.seen())
         if card.title == "Signs of a good start?":
             break
         if card.entry is None:
@@ -161,9 +164,9 @@ def test_missing_signs_stop_a_gate_and_beginning_anew_asks_again(cold_job):
         else:
             cold_job.read_healthy(card.entry.target)
     press(cold_job, "2")
-    assert gates(cold_job.situation())[0].status == "failed"
+    assert gates(cold_job.seen().case)[0].status == "failed"
     press(cold_job, "2")
-    gate = current_gate(cold_job.situation())
+    gate = current_gate(cold_job.seen().case)
     assert (gate.status, gate.signs_seen) == ("here", False)
     assert all(r.reading is None for r in gate.readings), "what was read before does not count"
 
@@ -171,15 +174,15 @@ def test_missing_signs_stop_a_gate_and_beginning_anew_asks_again(cold_job):
 def test_stray_coil_volts_stop_the_coil_gate(cold_job):
     wake(cold_job, until="coils")
     for _ in range(6):
-        card = card_for("wake", cold_job.situation())
+        card = card_for("wake", *cold_job.seen())
         if card.entry is not None:
             break
         press(cold_job, "1")
     assert card.title == "Stray volts at J8 pin 2"
     assert plain(card.expect) == "under 0.5 V"
-    taken = take("wake", cold_job.situation(), "12.4")
+    taken = take("wake", *cold_job.seen(), "12.4")
     cold_job.log(*taken.log)
-    assert card_for("wake", cold_job.situation()).title == "It stops here"
+    assert card_for("wake", *cold_job.seen()).title == "It stops here"
 
 
 @pytest.mark.parametrize(
@@ -196,18 +199,18 @@ def test_stray_coil_volts_stop_the_coil_gate(cold_job):
 )  # fmt: skip
 def test_what_was_found_cold_forbids_the_wake_up(cold_job, prepare, says):
     cold_job.log(*prepare)
-    card = card_for("wake", cold_job.situation())
+    card = card_for("wake", *cold_job.seen())
     assert (card.kind, card.title) == ("Stop", "Do not switch on")
     assert any(says in plain(c) for c in card.cautions)
     cold_job.log(*card.choices[-1].log)
-    assert wake_stops(cold_job.situation()) == ()
+    assert wake_stops(cold_job.seen().case) == ()
     assert isinstance(cold_job.state.gates["round"][0], GateMarked)
 
 
 def test_a_fuse_that_cannot_be_pulled_is_judged_by_the_volts_on_both_sides(cold_job):
     cold_job.log(CheckNoted(check="fuse:F2", word="judge live", text="judge live"))
     for _ in range(40):
-        card = card_for("wake", cold_job.situation())
+        card = card_for("wake", *cold_job.seen())
         if card.title.startswith("Volts"):
             break
         if card.entry is None:
@@ -218,7 +221,7 @@ def test_a_fuse_that_cannot_be_pulled_is_judged_by_the_volts_on_both_sides(cold_
     cold_job.log(
         ReadingTaken(target="sec_logic", mode="ac V", value=9.5, resolution=0.1, power="live")
     )
-    card = card_for("wake", cold_job.situation())
+    card = card_for("wake", *cold_job.seen())
     assert card.title == "F2 conducts", "P is its far side, and was read"
     press(cold_job, "1")
     assert cold_job.state.checks["fuse:F2"].word == "good"
@@ -231,18 +234,18 @@ def test_a_regulator_without_load_may_float(make_job, library):
     press(job, "1")
     press(job, "1")
     press(job, "1")
-    gate = current_gate(job.situation())
+    gate = current_gate(job.seen().case)
     band = next(r.band for r in gate.readings if r.point.id == "A5")
     assert band == Band(4.8, 9.0)
     job.read(A5=8.2, TP5=5.5)
-    assert [r.point.id for r in current_gate(job.situation()).bad] == []
-    words = " ".join(map(plain, load_words(job.situation())))
+    assert [r.point.id for r in current_gate(job.seen().case).bad] == []
+    words = " ".join(map(plain, load_words(job.seen().case)))
     assert "TP5 needs 0.4 A: 12 Ω" in words
     assert "lacks 0.14 A: 2 in parallel" in words
-    card = card_for("wake", job.situation(focus="A5"))
+    card = card_for("wake", *job.seen(focus="A5"))
     assert "4.8 to 9.0" in plain(card.expect)
     assert "If it won't come down: no load first" in card.why[0]
-    tied = card_for("wake", job.situation(focus="A5", rules={"sense lines": "tied at the supply"}))
+    tied = card_for("wake", *job.seen(focus="A5", rules={"sense lines": "tied at the supply"}))
     assert "tied at the output" in tied.why[0]
 
 
@@ -291,19 +294,19 @@ def test_a_series_lamp_and_the_set_share_the_mains(mains, idle):
     ],
 )
 def test_the_limiter_is_a_house_rule(job, rule, says):
-    words = " ".join(map(plain, limiter_words(job.situation(rules={"limiting": rule}))))
+    words = " ".join(map(plain, limiter_words(job.seen(rules={"limiting": rule}).case)))
     assert says in words
     assert bool(words) is bool(says)
 
 
 def test_the_first_suggestion_follows_the_house_rule(job):
-    assert suggested(job.situation()) == "intake"
+    assert suggested(job.seen().case) == "intake"
     job.log(MainsSeen(place="fuse", text="3 A slow"))
     from bench_lamp.journal.events import Complaint
 
     job.log(Complaint(text="dead"))
-    assert suggested(job.situation(rules={"first": "rails"})) == "wake"
-    assert off_for_wake(job.situation()) == frozenset()
+    assert suggested(job.seen(rules={"first": "rails"}).case) == "wake"
+    assert off_for_wake(job.seen().case) == frozenset()
 
 
 @settings(max_examples=40, deadline=None)
@@ -315,12 +318,12 @@ def test_no_path_by_keys_asks_for_ohms_on_a_live_board_or_skips_a_gate(data, orr
 
     job = Job(orrery, load_meters()["hearthwell-60"])
     for _ in range(data.draw(st.integers(3, 25))):
-        stage = data.draw(st.sampled_from(STAGES))
-        situation = job.situation()
-        card = card_for(stage, situation)
+        stage = data.draw(st.sampled_from([stage.id for stage in STAGES]))
+        seen = job.seen()
+        card = card_for(stage, *seen)
         if card.entry is not None and card.entry.kind == "reading" and data.draw(st.booleans()):
             text = data.draw(st.sampled_from(["0.1", "5.05", "31", "OL", "12k"]))
-            for body in getattr(take(stage, situation, text), "log", ()):
+            for body in getattr(take(stage, *seen, text), "log", ()):
                 job.log(body)
         elif card.choices:
             choice = data.draw(st.sampled_from(card.choices))
@@ -336,16 +339,16 @@ def _holds(job) -> None:
     for reading in job.state.readings:
         if reading.mode in {"ohm", "diode", "tone"}:
             assert reading.power != "live"
-    situation = job.situation()
-    if situation.state.power.is_live:
+    seen = job.seen()
+    if seen.case.state.power.is_live:
         for stage in STAGES:
-            entry = card_for(stage, situation).entry
+            entry = stage.card(*seen).entry
             assert entry is None or entry.kind == "text" or entry.mode in {"dc V", "ac V"}
-    for view in gates(situation):
+    for view in gates(seen.case):
         marks = {m.mark for m in job.state.gates.get(view.gate.id, ())}
         if view.status in {"passed", "overridden"}:
             assert marks & {"passed", "overridden"}
-    reached = [g.status for g in gates(situation)]
+    reached = [g.status for g in gates(seen.case)]
     behind = reached[
         next((i for i, s in enumerate(reached) if s in {"failed", "here"}), len(reached)) + 1 :
     ]
@@ -355,7 +358,7 @@ def _holds(job) -> None:
 
 def test_a_pulled_connector_of_the_wake_up_is_no_hunt(cold_job):
     wake(cold_job, until="displays")
-    assert suggested(cold_job.situation()) == "wake"
-    assert cold_job.state.out <= off_for_wake(cold_job.situation())
+    assert suggested(cold_job.seen().case) == "wake"
+    assert cold_job.state.out <= off_for_wake(cold_job.seen().case)
     cold_job.log(ActionDone(action="removed for test", target="C2"))
-    assert cold_job.state.out - off_for_wake(cold_job.situation()) == {"C2"}
+    assert cold_job.state.out - off_for_wake(cold_job.seen().case) == {"C2"}

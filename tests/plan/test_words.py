@@ -6,14 +6,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bench_lamp.bench import Shown
+from bench_lamp.cards.card import Accepted
+from bench_lamp.cards.fault_words import fault_short, fault_title, remedy, remedy_title
+from bench_lamp.cards.instrument import request_for, shown_text, toned
 from bench_lamp.circuit import compile_tree
 from bench_lamp.circuit.faults import faults_of
-from bench_lamp.plan.card import Accepted
-from bench_lamp.plan.fault_words import fault_short, fault_title, remedy, remedy_title
-from bench_lamp.plan.measuring import request_for, shown_text, taken
-from bench_lamp.plan.stages import card_for
-from bench_lamp.plan.trace.mending import undecided_card
+from bench_lamp.instrument import Shown
+from bench_lamp.stages import card_for
+from bench_lamp.stages.trace.mend_cards import undecided_card
 from bench_lamp.units import parse_quantity, percent
 
 
@@ -74,35 +74,35 @@ def test_what_a_meter_shows_can_be_typed_and_means_the_same(value, resolution):
 def test_what_the_instrument_is_asked_for_follows_the_card_and_the_power(job):
     """A dead board is toned and read in ohms, a live one in volts; a question is no measurement."""
     job.switch("discharged")
-    fuse = card_for("cold", job.situation(focus="fuse:F4"))
-    assert request_for(job.situation(), fuse).kind == "tone"
-    request = request_for(job.situation(), fuse)
-    found = taken(job.situation(), request, Shown(value=1.0), "some meter")
+    fuse = card_for("cold", *job.seen(focus="fuse:F4"))
+    assert request_for(job.seen().case, fuse).kind == "tone"
+    request = request_for(job.seen().case, fuse)
+    found = toned(job.seen().case, request, Shown(value=1.0), "some meter")
     assert isinstance(found, Accepted)
     job.log(*found.log)
     assert job.state.readings[-1].meter == "some meter"
-    ohms = card_for("cold", job.situation(focus="ohms:A"))
-    wanted = request_for(job.situation(), ohms)
+    ohms = card_for("cold", *job.seen(focus="ohms:A"))
+    wanted = request_for(job.seen().case, ohms)
     assert (wanted.kind, wanted.swapped, wanted.condition.is_powered) == ("ohm", False, False)
-    watched = request_for(job.situation(), card_for("cold", job.situation(focus="capacitor:C2")))
+    watched = request_for(job.seen().case, card_for("cold", *job.seen(focus="capacitor:C2")))
     assert watched.target == "lamp18"
     assert list(watched.seconds) == sorted(watched.seconds)
     job.switch("live")
-    assert request_for(job.situation(), fuse) is None, "no tone test on a live board"
-    rails = request_for(job.situation(), card_for("rails", job.situation(focus="A")))
+    assert request_for(job.seen().case, fuse) is None, "no tone test on a live board"
+    rails = request_for(job.seen().case, card_for("rails", *job.seen(focus="A")))
     assert (rails.kind, rails.target, rails.condition.is_powered) == ("dc", "logic5", True)
-    assert request_for(job.situation(), card_for("handback", job.situation())) is None
+    assert request_for(job.seen().case, card_for("handback", *job.seen())) is None
 
 
 def test_when_no_test_tells_more_it_is_by_hand(live_job, hunted):
     live_job.read(C=0.1)
-    situation = hunted(live_job)
-    found = undecided_card(situation, situation.insight)
-    best = situation.insight.suspects[0]
+    seen = hunted(live_job)
+    found = undecided_card(seen.case, seen.case.insight)
+    best = seen.case.insight.suspects[0]
     assert found.title == f"By hand now: {best.block}"
     assert found.choices[0].draft == {"part": best.block}
-    assert len(found.why) == min(len(situation.insight.suspects), 3) + 1
-    nobody = undecided_card(situation, replace(situation.insight, suspects=()))
+    assert len(found.why) == min(len(seen.case.insight.suspects), 3) + 1
+    nobody = undecided_card(seen.case, replace(seen.case.insight, suspects=()))
     assert nobody.choices[0].go == "rails"
 
 

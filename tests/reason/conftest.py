@@ -2,7 +2,7 @@
 
 import pytest
 
-from bench_lamp.reason.clues import Clue
+from bench_lamp.reason.values.clues import Clue
 
 
 def clues(*written: str) -> tuple[Clue, ...]:

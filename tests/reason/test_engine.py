@@ -3,20 +3,20 @@
 import numpy as np
 import pytest
 
-from bench_lamp.bench import Request
 from bench_lamp.bench.simulated import Truth, draw_truth
 from bench_lamp.circuit import compile_tree
-from bench_lamp.reason import kept
-from bench_lamp.reason.branch import ELSEWHERE, branch_of
-from bench_lamp.reason.clues import Facts
-from bench_lamp.reason.dictionary import scaled
-from bench_lamp.reason.heard import hear
-from bench_lamp.reason.kept import kept_dictionary
-from bench_lamp.reason.meaning import branches
-from bench_lamp.reason.menu import LIVE, Test
-from bench_lamp.reason.next_test import group_odds
-from bench_lamp.reason.posterior import hear_complaint, observe, start
-from bench_lamp.reason.weighing import weigh_group, worst_fit
+from bench_lamp.instrument import Request
+from bench_lamp.reason.power import dictionary_cache as kept
+from bench_lamp.reason.power.complaint import read_complaint
+from bench_lamp.reason.power.dictionary import scaled
+from bench_lamp.reason.power.dictionary_cache import cached_dictionary
+from bench_lamp.reason.power.for_and_against import weigh_group, worst_fit
+from bench_lamp.reason.power.next_test import group_odds
+from bench_lamp.reason.power.outcomes import branches
+from bench_lamp.reason.power.posterior import observe, start, weigh_full_complaint
+from bench_lamp.reason.values.branch import ELSEWHERE, branch_of
+from bench_lamp.reason.values.clues import Facts
+from bench_lamp.reason.values.tests import LIVE, Test
 
 from .conftest import clues
 
@@ -95,19 +95,19 @@ def test_the_reading_that_fits_worst_is_named(engine):
     ],
 )
 def test_what_is_heard_in_a_complaint(orrery, text, loads, hints):
-    heard = hear(text, compile_tree(orrery))
-    assert {load for load, _ in heard.loads} == loads
-    assert heard.hints == hints
+    read = read_complaint(text, compile_tree(orrery))
+    assert {load for load, _ in read.loads} == loads
+    assert read.hints == hints
 
 
-def test_a_kept_dictionary_answers_the_same_and_a_damaged_one_is_made_again(
+def test_a_cached_dictionary_answers_the_same_and_a_damaged_one_is_made_again(
     orrery, tmp_path, monkeypatch
 ):
     tree = compile_tree(orrery)
-    made = kept_dictionary(tree, tmp_path)
+    made = cached_dictionary(tree, tmp_path)
     (place,) = tmp_path.glob("dictionary-*.npz")
     monkeypatch.setattr(kept, "build_dictionary", lambda *_, **__: pytest.fail("it was on disk"))
-    again = kept_dictionary(tree, tmp_path)
+    again = cached_dictionary(tree, tmp_path)
     for number in range(len(tree.parts)):
         np.testing.assert_array_equal(
             made.answers[number, LIVE].volts, again.answers[number, LIVE].volts
@@ -115,16 +115,16 @@ def test_a_kept_dictionary_answers_the_same_and_a_damaged_one_is_made_again(
     monkeypatch.undo()
     for damage in (b"", b"PK\x03\x04 no archive", place.read_bytes()[:-400]):
         place.write_bytes(damage)
-        assert kept_dictionary(tree, tmp_path).lost == 0
+        assert cached_dictionary(tree, tmp_path).lost == 0
         assert place.stat().st_size > 10_000
 
 
 def test_another_profile_has_another_place(orrery, tmp_path):
     from dataclasses import replace
 
-    kept_dictionary(compile_tree(orrery), tmp_path)
+    cached_dictionary(compile_tree(orrery), tmp_path)
     changed = tuple(replace(b, value=2 * b.value) if b.id == "C1" else b for b in orrery.power)
-    kept_dictionary(compile_tree(replace(orrery, power=changed)), tmp_path)
+    cached_dictionary(compile_tree(replace(orrery, power=changed)), tmp_path)
     assert len(list(tmp_path.glob("dictionary-*.npz"))) == 2
 
 
@@ -133,7 +133,7 @@ def test_hunts_on_a_different_truth_are_short_and_mostly_right(engine):
     right = tests = 0
     for seed in range(40):
         board = draw_truth(engine.dictionary.tree, engine.dictionary.faults, 500 + seed, Truth())
-        posterior, present = hear_complaint(start(engine.dictionary), board.complaint()), LIVE
+        posterior, present = weigh_full_complaint(start(engine.dictionary), board.complaint()), LIVE
         for _ in range(20):
             if group_odds(posterior, engine.groups).max() >= 0.95:
                 break

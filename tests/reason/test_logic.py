@@ -11,14 +11,10 @@ from hypothesis import strategies as st
 
 from bench_lamp.board.logic_graph import LogicGraph
 from bench_lamp.circuit import compile_tree
-from bench_lamp.reason.clues import Clue, Facts
-from bench_lamp.reason.dictionary import build_dictionary
-from bench_lamp.reason.engine import Engine
+from bench_lamp.logic.clue import LogicClue
 from bench_lamp.reason.joint import join, logic_alone
-from bench_lamp.reason.logic_clue import LogicClue
-from bench_lamp.reason.logic_engine import LogicEngine
-from bench_lamp.reason.logic_faults import LogicFault
-from bench_lamp.reason.logic_odds import (
+from bench_lamp.reason.logic.engine import LogicEngine
+from bench_lamp.reason.logic.odds import (
     MISREAD,
     NOWHERE,
     SLEEPS,
@@ -29,7 +25,11 @@ from bench_lamp.reason.logic_odds import (
     likelihood,
     two_way,
 )
-from bench_lamp.reason.logic_tests import LogicTest
+from bench_lamp.reason.power.dictionary import build_dictionary
+from bench_lamp.reason.power.engine import Engine
+from bench_lamp.reason.values.clues import Clue, Facts
+from bench_lamp.reason.values.faults import LogicFault
+from bench_lamp.reason.values.tests import LogicTest
 
 sys.path.insert(0, str(Path(__file__).parents[2]))
 from benchmarks.logic_hunt import LogicHunter

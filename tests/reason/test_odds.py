@@ -8,19 +8,21 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from bench_lamp.bench.generate import generated_profile
-from bench_lamp.circuit import Condition, compile_tree
-from bench_lamp.reason.clues import Facts
-from bench_lamp.reason.dictionary import build_dictionary, scaled
-from bench_lamp.reason.menu import LIVE, OFF, Test, effort
-from bench_lamp.reason.next_test import entropy_bits, group_odds
-from bench_lamp.reason.posterior import (
+from bench_lamp.board.condition import Condition
+from bench_lamp.circuit import compile_tree
+from bench_lamp.reason.power.dictionary import build_dictionary, scaled
+from bench_lamp.reason.power.next_test import entropy_bits, group_odds
+from bench_lamp.reason.power.posterior import (
     NEW_PART,
     SOUND_PRIOR,
     UNKNOWN_PRIOR,
-    hear_complaint,
     observe,
     start,
+    weigh_full_complaint,
 )
+from bench_lamp.reason.power.tests import effort
+from bench_lamp.reason.values.clues import Facts
+from bench_lamp.reason.values.tests import LIVE, OFF, Test
 
 from .conftest import clues
 
@@ -113,7 +115,7 @@ def test_the_look_over_is_evidence_until_the_part_is_new(engine, odds_of):
 
 
 def test_a_full_complaint_counts_what_is_said_to_work(engine, odds_of):
-    heard = hear_complaint(start(engine.dictionary), frozenset({"LAMPS"}))
+    heard = weigh_full_complaint(start(engine.dictionary), frozenset({"LAMPS"}))
     lamp = [i for i, f in enumerate(engine.dictionary.faults) if f.part == 1]
     assert heard.odds()[0][lamp].sum() > 0.6
 

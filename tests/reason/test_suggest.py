@@ -2,7 +2,8 @@
 
 import pytest
 
-from bench_lamp.reason import Evidence, PointFact, suggestions
+from bench_lamp.reason.fuse_map.evidence import Evidence, PointFact
+from bench_lamp.reason.fuse_map.suggest import suggestions
 
 GOOD = {"A": 5.08, "B": 10.5, "E": 35.0, "G": 7.1, "H": 140.0}
 

@@ -38,7 +38,7 @@ def told(live_job):
 
 
 def test_the_sheet_has_readings_before_and_after(told):
-    sheet = make_sheet(told.situation())
+    sheet = make_sheet(told.seen().case)
     rows = {r.point: r for r in sheet.readings}
     assert len(rows) == 14
     assert rows["C"].before.replace("\u202f", " ") == "17.95 V"
@@ -55,7 +55,7 @@ def test_the_sheet_has_readings_before_and_after(told):
 def test_a_proved_job_says_so(told):
     told.read_healthy()
     told.log(JobClosed(proved=True))
-    sheet = make_sheet(told.situation())
+    sheet = make_sheet(told.seen().case)
     assert sheet.proof.startswith("Proved: 14 of 14")
     assert sheet.open_ends == ()
     assert sheet.closed
@@ -63,7 +63,7 @@ def test_a_proved_job_says_so(told):
 
 @pytest.mark.parametrize("medium", ["screen", "print"])
 def test_the_html_shows_text_as_text(told, medium):
-    html = sheet_html(make_sheet(told.situation()), medium=medium)
+    html = sheet_html(make_sheet(told.seen().case), medium=medium)
     assert "<script>" not in html
     assert "&lt;script&gt;alert(1)&lt;/script&gt; &amp; hums" in html
     for words in ("QH-050/1", "leaking C4", "J3 cleaned", "watch C4", "Local electrical codes"):
@@ -76,7 +76,7 @@ def test_the_csv_has_base_units_and_no_formulas(told):
     )
     told.log(ReadingTaken(target="A", mode="dc V", value=0.0, overload=True))
     told.log(ReadingTaken(target="F4", mode="tone", value=1.0))
-    rows = list(csv.DictReader(io.StringIO(readings_csv(told.situation()))))
+    rows = list(csv.DictReader(io.StringIO(readings_csv(told.seen().case))))
     assert rows[-3]["target"] == "'=HYPERLINK(1)"
     assert rows[-3]["meter"] == "'@x"
     assert float(rows[-3]["value"]) == -5.1
@@ -90,7 +90,7 @@ def test_the_csv_has_base_units_and_no_formulas(told):
 def test_the_json_holds_every_event_struck_ones_too(told):
     last = told.events[-1].id
     told.log(Struck(event=last, reason="not so"))
-    data = json.loads(job_json(told.situation()))
+    data = json.loads(job_json(told.seen().case))
     assert data["format"] == "bench-lamp job 1"
     assert len(data["events"]) == len(told.events)
     assert [e["id"] for e in data["events"] if e["struck_by"]] == [last]
@@ -106,7 +106,7 @@ def test_the_pdf_has_pages_and_searchable_words(qapp, told, tmp_path):
     load_fonts()
     for i in range(80):
         told.log(Note(text=f"advice number {i}", about="advice"))
-    html = sheet_html(make_sheet(told.situation()), medium="print")
+    html = sheet_html(make_sheet(told.seen().case), medium="print")
     path = tmp_path / "sheet.pdf"
     assert write_pdf(html, "QH-050/1 Orrery Nights", path) >= 2
     content = path.read_bytes()

@@ -8,15 +8,15 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from bench_lamp.bench.instrument import InstrumentError, Request, Shown
 from bench_lamp.board.blocks import Decoupling, FuseBlock, Load, Reservoir, Switch
 from bench_lamp.circuit import PowerTree
 from bench_lamp.circuit.cold import charging_ohms, cold_ohms
-from bench_lamp.circuit.compile import Part
+from bench_lamp.circuit.compile import TreePart
 from bench_lamp.circuit.elements import Array
 from bench_lamp.circuit.faults import Fault
 from bench_lamp.circuit.solve import solve_part
 from bench_lamp.circuit.values import BY_NAME, OPEN_S, Values, draw_values, take_out
+from bench_lamp.instrument.protocol import InstrumentError, Request, Shown
 
 #: RMS of a sawtooth to its peak-to-peak value.
 SAWTOOTH = 2.0 * np.sqrt(3.0)
@@ -158,7 +158,7 @@ class SimulatedBoard:
                     found.add(load.id)
         return frozenset(found)
 
-    def _values(self, number: int, part: Part, request: Request) -> Values:
+    def _values(self, number: int, part: TreePart, request: Request) -> Values:
         """Return this board's own components: a draw that is not in the dictionary."""
         chance = np.random.default_rng((self.seed, number))
         mains = np.exp(0.03 * np.random.default_rng((self.seed, 999)).standard_normal(2))

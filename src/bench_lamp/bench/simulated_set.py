@@ -2,15 +2,9 @@
 
 from dataclasses import dataclass
 
-from bench_lamp.bench.instrument import (
-    InstrumentError,
-    LogicRequest,
-    LogicShown,
-    Request,
-    Shown,
-)
 from bench_lamp.bench.simulated import SimulatedBoard
 from bench_lamp.bench.simulated_logic import SimulatedLogic
+from bench_lamp.instrument.protocol import InstrumentError, LogicRequest, LogicShown, Request, Shown
 
 
 @dataclass(slots=True)

@@ -193,7 +193,7 @@ Block = (
 #: What only bridges a gap: a contact, a wire, a fuse, a switch.
 Contact = Switch | FuseBlock | Pin | Harness
 #: What makes one DC voltage of another.
-Stage = Regulator | Converter
+Regulating = Regulator | Converter
 #: What hangs on a net and feeds nothing.
 Hanging = Reservoir | Sense | Decoupling | DummyLoad | Load
 

@@ -8,6 +8,5 @@ Must not import: any other room.
 """
 
 from bench_lamp.circuit.compile import PowerTree, compile_tree
-from bench_lamp.circuit.condition import Condition
 
-__all__ = ["Condition", "PowerTree", "compile_tree"]
+__all__ = ["PowerTree", "compile_tree"]

@@ -11,7 +11,7 @@ from bench_lamp.board.blocks import (
     block_inputs,
     block_outputs,
 )
-from bench_lamp.circuit.compile import Part
+from bench_lamp.circuit.compile import TreePart
 from bench_lamp.circuit.values import OPEN_S, SHORT_OHMS, Values
 
 Change = Callable[[Values, slice], None]
@@ -54,7 +54,7 @@ def shifted(regulator: str, low: float, high: float) -> Change:
     return change
 
 
-def weakened(part: Part, block: Converter) -> Change:
+def weakened(part: TreePart, block: Converter) -> Change:
     """A converter that can give only 20 to 80 % of what is drawn, by severity."""
     behind = max(amps_behind(part, block.to), 0.01)
 
@@ -73,7 +73,7 @@ def scaled(name: str, block: str, factor: float) -> Change:
     return change
 
 
-def resistive(part: Part, block: Pin | Harness) -> Change:
+def resistive(part: TreePart, block: Pin | Harness) -> Change:
     """A contact that takes 8 to 45 % of its voltage at the nominal load, by severity."""
     behind = amps_behind(part, block.to) or 0.01
     ohms = part.nominal_v[part.index(block.to)] / behind
@@ -85,7 +85,7 @@ def resistive(part: Part, block: Pin | Harness) -> Change:
     return change
 
 
-def amps_behind(part: Part, net: str) -> float:
+def amps_behind(part: TreePart, net: str) -> float:
     """Return what all loads at and below a net draw, in amperes."""
     total = sum(b.amps for b in part.blocks if isinstance(b, Load) and b.net == net)
     for block in part.blocks:
@@ -103,7 +103,7 @@ def dried(block: str) -> Change:
     return change
 
 
-def leaky(part: Part, block: Reservoir) -> Change:
+def leaky(part: TreePart, block: Reservoir) -> Change:
     """Draws 0.7 to 3 times the net's own load through itself, by severity."""
     volts = part.nominal_v[part.index(block.net)]
     amps = max(amps_behind(part, block.net), 0.02)

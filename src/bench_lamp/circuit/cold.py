@@ -7,11 +7,11 @@ from bench_lamp.board.blocks import (
     Dropper,
     Load,
     Rectifier,
-    Stage,
+    Regulating,
     block_inputs,
     block_outputs,
 )
-from bench_lamp.circuit.compile import Part
+from bench_lamp.circuit.compile import TreePart
 from bench_lamp.circuit.elements import Array
 from bench_lamp.circuit.values import Values
 
@@ -24,14 +24,14 @@ COLD_LOAD = {"red": 8.0, "black": 3.0}
 LEAK_S = 1e-7
 
 
-def cold_ohms(part: Part, values: Values, *, lead: str = "red") -> Array:
+def cold_ohms(part: TreePart, values: Values, *, lead: str = "red") -> Array:
     """Return the resistance from each net to its return, once reservoirs have charged.
 
     The diagonal of the inverse of the cold conductance matrix.
 
     Parameters
     ----------
-    part : Part
+    part : TreePart
         Whose nets are asked about.
     values : Values
         Component values, one row a case.
@@ -69,7 +69,7 @@ def _between(block: Block, values: Values, lead: str) -> Array:
     """Return the conductance between a block's ends at the meter's low voltage."""
     if isinstance(block, Dropper):
         return 1.0 / values.drop_ohms[block.id]
-    if isinstance(block, Stage):
+    if isinstance(block, Regulating):
         return 1.0 / REGULATOR_OHMS[lead] + values.through[block.id]
     if isinstance(block, Rectifier):
         return values.fitted[block.id] / RECTIFIER_OHMS[lead]

@@ -7,7 +7,7 @@ on it is a part; what stands before the transformer is the primary.
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from bench_lamp.board import Block, FeedTree, Profile
 from bench_lamp.board.blocks import (
@@ -16,13 +16,14 @@ from bench_lamp.board.blocks import (
     FuseBlock,
     Load,
     Rectifier,
+    Regulating,
     Reservoir,
     Sense,
-    Stage,
     Transformer,
     block_inputs,
     block_outputs,
 )
+from bench_lamp.board.condition import Condition
 
 #: Drop of one conducting silicon diode, in volts.
 DIODE_V = 0.9
@@ -37,7 +38,7 @@ CONTACT_OHMS = 0.01
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Part:
+class TreePart:
     """One winding and what hangs on it, as nets and blocks in feed order."""
 
     #: Net of the winding.
@@ -72,7 +73,7 @@ class PowerTree:
     """A profile's power tree, ready for solving."""
 
     profile: Profile
-    parts: tuple[Part, ...]
+    parts: tuple[TreePart, ...]
     #: Blocks between the mains and the transformer.
     primary: tuple[Block, ...]
     #: The transformer, whose windings can open.
@@ -102,7 +103,7 @@ def compile_tree(profile: Profile) -> PowerTree | None:
     return PowerTree(profile=profile, parts=parts, primary=primary, transformer=transformer.id)
 
 
-def _part(profile: Profile, root: str, volts: float, reached: frozenset[str]) -> Part:
+def _part(profile: Profile, root: str, volts: float, reached: frozenset[str]) -> TreePart:
     blocks = _in_feed_order(profile.power, root, reached)
     nets = [root]
     for block in blocks:
@@ -111,7 +112,7 @@ def _part(profile: Profile, root: str, volts: float, reached: frozenset[str]) ->
     open_v = volts * math.sqrt(2) * (1 + REGULATION)
     is_rectified = any(isinstance(b, Rectifier) for b in blocks)
     is_ac, nominal, sign = _levels(nets, blocks, root, volts * math.sqrt(2))
-    return Part(
+    return TreePart(
         root=root,
         open_v=open_v,
         winding_ohms=REGULATION * volts / (amps * (CHARGING_RMS if is_rectified else 1.0)),
@@ -155,18 +156,30 @@ def _levels(
             elif isinstance(block, Rectifier):
                 nominal[net] = 0.92 * (nominal[before] - block.drops * DIODE_V)
                 sign[net] = -1 if block.negative else 1
-            elif isinstance(block, Stage):
+            elif isinstance(block, Regulating):
                 nominal[net] = abs(block.volts)
             elif isinstance(block, Dropper):
                 nominal[net] = abs(block.zener)
     return is_ac, nominal, sign
 
 
-def reservoir_on(part: Part, net: str) -> Reservoir | None:
+def reservoir_on(part: TreePart, net: str) -> Reservoir | None:
     """Return the reservoir on a net, if there is one."""
     return next((b for b in part.blocks if isinstance(b, Reservoir) and b.net == net), None)
 
 
-def sense_of(part: Part, regulator: str) -> Sense | None:
+def sense_of(part: TreePart, regulator: str) -> Sense | None:
     """Return the line by which a regulator looks at another net, if it has one."""
     return next((b for b in part.blocks if isinstance(b, Sense) and b.of == regulator), None)
+
+
+def condition_on(condition: Condition, part: TreePart) -> Condition:
+    """Return what of a condition concerns one part: block by block, no connectors."""
+    if not condition.out and not condition.hung:
+        return condition
+    ids = [block.id for block in part.blocks]
+    return replace(
+        condition,
+        out=frozenset(name for name in ids if condition.is_out(name)),
+        hung=condition.hung.intersection(ids),
+    )

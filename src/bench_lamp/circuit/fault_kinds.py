@@ -30,25 +30,25 @@ from bench_lamp.circuit.changes import (
     short,
     weakened,
 )
-from bench_lamp.circuit.compile import Part
+from bench_lamp.circuit.compile import TreePart
 from bench_lamp.circuit.values import Values
 
 _Kinds = Iterator[tuple[str, float, Change]]
 
 
-def fault_kinds(part: Part, block: Block) -> _Kinds:
+def fault_kinds(part: TreePart, block: Block) -> _Kinds:
     """Yield what can be wrong with a block: words, prior weight, and what it changes."""
     make = _KINDS.get(type(block))
     return make(part, block) if make else iter(())
 
 
-def _of_contact(part: Part, block: Pin | Harness) -> _Kinds:
+def _of_contact(part: TreePart, block: Pin | Harness) -> _Kinds:
     often = 1.0 if isinstance(block, Pin) else 0.25
     yield "open", 4.0 * often, open_(block.id)
     yield "resistive", 6.0 * often, resistive(part, block)
 
 
-def _of_rectifier(_: Part, block: Rectifier) -> _Kinds:
+def _of_rectifier(_: TreePart, block: Rectifier) -> _Kinds:
     if block.kind == "bridge":
         yield "one leg open", 3.0, half_waves(block.id)
     elif block.kind == "full-wave":
@@ -56,7 +56,7 @@ def _of_rectifier(_: Part, block: Rectifier) -> _Kinds:
     yield "shorted", 3.0, short(block.from_)
 
 
-def _of_reservoir(part: Part, block: Reservoir) -> _Kinds:
+def _of_reservoir(part: TreePart, block: Reservoir) -> _Kinds:
     yield "dried out", 6.0, dried(block.id)
     yield "leaky", 2.0, leaky(part, block)
     yield "shorted", 1.5, short(block.net)
@@ -66,15 +66,15 @@ def _of_reservoir(part: Part, block: Reservoir) -> _Kinds:
 _DECOUPLING = {"tantalum": 3.0, "electrolytic": 1.5, "ceramic": 0.3, "film": 0.2}
 
 
-def _of_decoupling(_: Part, block: Decoupling) -> _Kinds:
+def _of_decoupling(_: TreePart, block: Decoupling) -> _Kinds:
     yield "shorted", _DECOUPLING[block.tech], short(block.net)
 
 
-def _of_sense(_: Part, block: Sense) -> _Kinds:
+def _of_sense(_: TreePart, block: Sense) -> _Kinds:
     yield "line open", 2.0, shifted(block.of, 1.05, 1.18)
 
 
-def _of_converter(part: Part, block: Converter) -> _Kinds:
+def _of_converter(part: TreePart, block: Converter) -> _Kinds:
     def dead(values: Values, rows: slice) -> None:
         values.limit_a[block.id][rows] = 1e-6
 
@@ -90,20 +90,20 @@ def _of_converter(part: Part, block: Converter) -> _Kinds:
     yield "inductor fallen in value", 1.0, weakened(part, block)
 
 
-def _of_dropper(_: Part, block: Dropper) -> _Kinds:
+def _of_dropper(_: TreePart, block: Dropper) -> _Kinds:
     yield "dropper open", 2.0, scaled("drop_ohms", block.id, 1e6)
     yield "zener open", 1.0, scaled("zener_v", block.id, 100.0)
     yield "zener shorted", 1.0, short(block.to)
 
 
-def _of_load(_: Part, block: Load) -> _Kinds:
+def _of_load(_: TreePart, block: Load) -> _Kinds:
     yield "shorted", 2.0, short(block.net)
     yield "open", 1.0, scaled("amps", block.id, 1e-4)
     yield "draws double", 1.0, scaled("amps", block.id, 2.0)
     yield "draws half", 0.5, scaled("amps", block.id, 0.5)
 
 
-def _of_regulator(_: Part, block: Regulator) -> _Kinds:
+def _of_regulator(_: TreePart, block: Regulator) -> _Kinds:
     def dead(values: Values, rows: slice) -> None:
         values.limit_a[block.id][rows] = 1e-6
 
@@ -118,7 +118,7 @@ def _of_regulator(_: Part, block: Regulator) -> _Kinds:
         yield "out of adjustment", 3.0, shifted(block.id, 0.88, 1.12)
 
 
-_KINDS: dict[type, Callable[[Part, Any], _Kinds]] = {
+_KINDS: dict[type, Callable[[TreePart, Any], _Kinds]] = {
     FuseBlock: lambda _, block: iter((("open", 10.0, open_(block.id)),)),
     Switch: lambda _, block: iter((("open", 2.0, open_(block.id)),)),
     Pin: _of_contact,

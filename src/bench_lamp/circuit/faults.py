@@ -4,10 +4,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from bench_lamp.board import Block
-from bench_lamp.board.blocks import Dropper, FuseBlock, Stage, block_inputs, block_outputs
+from bench_lamp.board.blocks import Dropper, FuseBlock, Regulating, block_inputs, block_outputs
+from bench_lamp.board.condition import Condition
 from bench_lamp.circuit.changes import Change
-from bench_lamp.circuit.compile import Part, PowerTree
-from bench_lamp.circuit.condition import Condition
+from bench_lamp.circuit.compile import PowerTree, TreePart
 from bench_lamp.circuit.fault_kinds import fault_kinds
 from bench_lamp.circuit.values import OPEN_S, Values
 
@@ -64,7 +64,7 @@ def _winding_open(values: Values, rows: slice) -> None:
     values.open_v[rows] = 0.0
 
 
-def _of_block(number: int, part: Part, block: Block) -> Iterator[Fault]:
+def _of_block(number: int, part: TreePart, block: Block) -> Iterator[Fault]:
     for what, weight, change in fault_kinds(part, block):
         is_short = "short" in what
         fuse = _fuse_before(part, block) if is_short else ""
@@ -84,13 +84,13 @@ def _blowing(change: Change, fuse: str) -> Change:
     return both
 
 
-def _fuse_before(part: Part, block: Block) -> str:
+def _fuse_before(part: TreePart, block: Block) -> str:
     """Return the fuse that a short there would blow: none behind a regulator's limit."""
     if isinstance(block, Dropper):
         return ""
     feeders = {net: b for b in part.blocks for net in block_outputs(b)}
     before = feeders.get(block_inputs(block)[0])
-    while before is not None and not isinstance(before, Stage | Dropper):
+    while before is not None and not isinstance(before, Regulating | Dropper):
         if isinstance(before, FuseBlock):
             return before.id
         before = feeders.get(block_inputs(before)[0])

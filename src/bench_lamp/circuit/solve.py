@@ -19,11 +19,11 @@ from bench_lamp.board.blocks import (
     Dropper,
     Load,
     Rectifier,
+    Regulating,
     Regulator,
-    Stage,
     block_inputs,
 )
-from bench_lamp.circuit.compile import DIODE_V, MAINS_HZ, Part, reservoir_on, sense_of
+from bench_lamp.circuit.compile import DIODE_V, MAINS_HZ, TreePart, reservoir_on, sense_of
 from bench_lamp.circuit.crossing import crossing
 from bench_lamp.circuit.elements import Array, Supply, rectifier
 from bench_lamp.circuit.values import Values
@@ -58,7 +58,7 @@ class Solution:
     has_converged: NDArray[np.bool_]
 
 
-def solve_part(part: Part, values: Values) -> Solution:
+def solve_part(part: TreePart, values: Values) -> Solution:
     """Solve every row of `values` for one part."""
     walk = _Walk(part, values)
     walk.solve_ac()
@@ -72,7 +72,7 @@ def solve_part(part: Part, values: Values) -> Solution:
 
 @dataclass(slots=True)
 class _Walk:
-    part: Part
+    part: TreePart
     values: Values
     volts: dict[str, Array] = field(default_factory=dict)
     ripple: dict[str, Array] = field(default_factory=dict)
@@ -165,7 +165,7 @@ class _Walk:
     def is_linear(self, net: str) -> bool:
         """Whether only resistances hang on a net."""
         return all(
-            not isinstance(block, Stage | Dropper)
+            not isinstance(block, Regulating | Dropper)
             and (not isinstance(block, Contact) or self.is_linear(block.to))
             for block in self._hangs[net]
         )

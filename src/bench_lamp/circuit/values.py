@@ -13,12 +13,12 @@ from bench_lamp.board.blocks import (
     DummyLoad,
     Load,
     Rectifier,
+    Regulating,
     Regulator,
     Reservoir,
-    Stage,
 )
-from bench_lamp.circuit.compile import CONTACT_OHMS, Part
-from bench_lamp.circuit.condition import Condition
+from bench_lamp.board.condition import Condition
+from bench_lamp.circuit.compile import CONTACT_OHMS, TreePart
 from bench_lamp.circuit.elements import Array
 
 #: Standard deviations of component values, as shares. One draw serves every fault.
@@ -65,13 +65,13 @@ class Values:
 
 
 def draw_values(
-    part: Part, draws: int, seed: int, *, spread: float = 1.0, mains: Array | None = None
+    part: TreePart, draws: int, seed: int, *, spread: float = 1.0, mains: Array | None = None
 ) -> Values:
     """Return `draws` rows of component values; the first row is nominal.
 
     Parameters
     ----------
-    part : Part
+    part : TreePart
         Whose elements are wanted.
     draws : int
         Number of rows, the nominal one included.
@@ -131,7 +131,7 @@ def _put(
     elif isinstance(block, Dropper):
         values.drop_ohms[block.id] = drawn(block.ohms, "ohms")
         values.zener_v[block.id] = drawn(abs(block.zener), "zener")
-    elif isinstance(block, Stage):
+    elif isinstance(block, Regulating):
         leak = block.leak if isinstance(block, Regulator) else None
         values.fitted[block.id] = same(1.0)
         values.set_v[block.id] = drawn(abs(block.volts), "regulator")
@@ -165,7 +165,7 @@ def repeated(values: Values, times: int) -> Values:
     )
 
 
-def take_out(values: Values, part: Part, condition: Condition, rows: slice) -> None:
+def take_out(values: Values, part: TreePart, condition: Condition, rows: slice) -> None:
     """Put a condition into rows: open what is out, hang the dummy loads on."""
     for block in part.blocks:
         if isinstance(block, DummyLoad):

@@ -13,23 +13,23 @@ from PySide6.QtCore import QMetaObject, QSettings, Qt, QThread, QTimer
 from PySide6.QtWidgets import QApplication
 
 from bench_lamp.board import Profile, ProfileLibrary
+from bench_lamp.case.house_rules import RULES
 from bench_lamp.checks import load_meters
 from bench_lamp.desktop.look import Look, load_fonts
+from bench_lamp.desktop.navigation import Clock, utc_now
 from bench_lamp.desktop.session import Session
-from bench_lamp.desktop.showing import Clock, utc_now
-from bench_lamp.desktop.store_worker import StoreWorker
-from bench_lamp.desktop.thinker import Thinker
 from bench_lamp.desktop.window import BenchWindow
+from bench_lamp.desktop.workers.reasoning import ReasoningWorker
+from bench_lamp.desktop.workers.store import StoreWorker
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal import Event
-from bench_lamp.journal.demo import DEMO_JOB, demo_events
 from bench_lamp.journal.reader import JournalReader
-from bench_lamp.plan.house_rules import RULES
+from bench_lamp.practice.demo_journal import DEMO_JOB, demo_events
 
 if TYPE_CHECKING:
-    from bench_lamp.bench.instrument import Instrument
-    from bench_lamp.desktop.instrument_worker import InstrumentWorker, Link
-    from bench_lamp.desktop.warm import WarmUp
+    from bench_lamp.desktop.loading import LateLoading
+    from bench_lamp.desktop.workers.instrument import InstrumentWorker, Link
+    from bench_lamp.instrument.protocol import Instrument
 
 FILE_NAME = "journal.sqlite"
 ICON = Path(__file__).parents[1] / "resources" / "icons" / "bench-lamp.svg"
@@ -43,13 +43,13 @@ class Bench:
     session: Session
     worker: StoreWorker
     thread: QThread
-    thinker: Thinker
+    reasoner: ReasoningWorker
     instrument: "InstrumentWorker | None" = None
     #: Finds the instrument on a job's board; linked when the journal is opened.
     link: "Link | None" = None
-    #: The thinker's thread, and the instrument's.
+    #: The reasoning's thread, and the instrument's.
     others: tuple[QThread, ...] = ()
-    warm_up: "WarmUp | None" = None
+    late_loading: "LateLoading | None" = None
     settings: QSettings | None = None
     temporary: tempfile.TemporaryDirectory[str] | None = None
     _stopped: bool = field(default=False)
@@ -59,28 +59,27 @@ class Bench:
         gc.enable()
         if not self._stopped and not self.thread.isRunning():
             self.thread.start()
-            self.session.mind.wake()
+            self.session.reasoning.start()
             if self.link is not None:
                 _link(self, self.link)
             for thread in self.others:
                 thread.start(QThread.Priority.LowPriority)
-            from bench_lamp.desktop.warm import WarmUp
+            from bench_lamp.desktop.loading import LateLoading
 
-            self.warm_up = WarmUp(self.window)
+            self.late_loading = LateLoading(self.window)
 
     def stop(self) -> None:
         """Close the journal and end the thread; safe to call twice."""
         if self._stopped:
             return
         self._stopped = True
-        if self.warm_up is not None:
-            self.warm_up.stop()
+        if self.late_loading is not None:
+            self.late_loading.stop()
         if self.thread.isRunning():
             QMetaObject.invokeMethod(
                 self.worker, "close", Qt.ConnectionType.BlockingQueuedConnection
             )
-        self.thinker.is_stopped = True
-        self.thinker.wanted = -1
+        self.reasoner.wanted = -1
         for thread in (self.thread, *self.others):
             thread.quit()
             thread.wait()
@@ -119,7 +118,7 @@ def build(
     clock : callable
         Tells the time.
     """
-    # A key is never kept waiting for the thinker's thread.
+    # A key is never kept waiting for the reasoning's thread.
     sys.setswitchinterval(SWITCH_S)
     # A job's states are made and dropped by the thousand: collect less often, in larger lots.
     gc.set_threshold(GC_EVERY, 20, 20)
@@ -142,7 +141,7 @@ def build(
         session.open_job(DEMO_JOB, "rails")
     look = Look()
     window = BenchWindow(look, session, papers_folder=folder / "papers")
-    bench = _wired(window, session, StoreWorker(folder, first), Thinker(cache))
+    bench = _wired(window, session, StoreWorker(folder, first), ReasoningWorker(cache))
     if demo_at is not None:
         bench.link = _simulated
     if rest is not None:
@@ -160,14 +159,14 @@ def _read_rest(session: Session, reader: JournalReader) -> None:
 
 def _simulated(profile: Profile, job: str) -> "Instrument":
     """Return the demo's simulated set on a job's board; made in the instrument's thread."""
-    from bench_lamp.bench.demo import demo_board
+    from bench_lamp.practice.demo_bench import demo_board
 
     return demo_board(profile, job)
 
 
 def _link(bench: Bench, link: "Link") -> None:
     """Link an instrument: F8 asks it."""
-    from bench_lamp.desktop.instrument_worker import InstrumentWorker
+    from bench_lamp.desktop.workers.instrument import InstrumentWorker
 
     session, worker, thread = bench.session, InstrumentWorker(link), QThread()
     worker.moveToThread(thread)
@@ -179,7 +178,9 @@ def _link(bench: Bench, link: "Link") -> None:
     session.changed.emit()
 
 
-def _wired(window: BenchWindow, session: Session, worker: StoreWorker, thinker: Thinker) -> Bench:
+def _wired(
+    window: BenchWindow, session: Session, worker: StoreWorker, reasoner: ReasoningWorker
+) -> Bench:
     thread = QThread()
     worker.moveToThread(thread)
     thread.started.connect(worker.open)
@@ -188,16 +189,23 @@ def _wired(window: BenchWindow, session: Session, worker: StoreWorker, thinker: 
     worker.refused.connect(session.on_refused)
     worker.appended.connect(session.on_appended)
     worker.failed.connect(session.on_failed)
-    mind, thinking = session.mind, QThread()
-    thinker.moveToThread(thinking)
-    mind.want = lambda token: setattr(thinker, "wanted", token)
-    mind.halt = lambda: setattr(thinker, "is_stopped", True)
-    mind.requested.connect(thinker.think)
-    thinker.thought.connect(mind.on_thought)
-    thinker.recalled.connect(mind.on_recalled)
-    thinker.progressed.connect(mind.on_progressed)
-    return Bench(window=window, session=session, worker=worker, thread=thread, thinker=thinker,
-                 others=(thinking,))  # fmt: skip
+    client, reasoning = session.reasoning, QThread()
+    reasoner.moveToThread(reasoning)
+    client.want = lambda token: setattr(reasoner, "wanted", token)
+    client.stop_at = lambda token: setattr(reasoner, "stopped_at", token)
+    client.requested.connect(reasoner.reason)
+    reasoner.reasoned.connect(client.on_reasoned)
+    reasoner.recalled.connect(client.on_recalled)
+    reasoner.failed.connect(client.on_failed)
+    reasoner.progressed.connect(client.on_progressed)
+    return Bench(
+        window=window,
+        session=session,
+        worker=worker,
+        thread=thread,
+        reasoner=reasoner,
+        others=(reasoning,),
+    )
 
 
 def _give_icon(application: QApplication) -> None:

@@ -1,44 +1,32 @@
 """A job on the bench: header, path, surface, lit card, tape."""
 
-from importlib import import_module
-
 from PySide6.QtCore import QEvent, QPointF, Qt
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
-from bench_lamp.desktop.card import LitCard
-from bench_lamp.desktop.header import Header
-from bench_lamp.desktop.lamp import SHINE, Ground
+from bench_lamp.cards.card import Asked, Card, Choice
+from bench_lamp.case.case import Case
+from bench_lamp.case.clock import at_bench
+from bench_lamp.case.hand import Hand
 from bench_lamp.desktop.look import Look
-from bench_lamp.desktop.path import StagePath
-from bench_lamp.desktop.popover import TilePopover
 from bench_lamp.desktop.session import Session
-from bench_lamp.desktop.surfaces import Headed, LadderSurface
-from bench_lamp.desktop.tape import Tape
-from bench_lamp.desktop.walking import SelftestKeys, order
-from bench_lamp.journal.events import Stage
-from bench_lamp.plan import stages
-from bench_lamp.plan.card import Asked, Choice
-from bench_lamp.plan.clock import at_bench
-from bench_lamp.plan.ladder import Grouping
+from bench_lamp.desktop.stage_keys import StageKeys
+from bench_lamp.desktop.surfaces import SURFACES
+from bench_lamp.desktop.surfaces.rails import RailsSurface
+from bench_lamp.desktop.widgets.card import LitCard
+from bench_lamp.desktop.widgets.headed import Headed
+from bench_lamp.desktop.widgets.header import Header
+from bench_lamp.desktop.widgets.lamp import SHINE, Backdrop
+from bench_lamp.desktop.widgets.path import StagePath
+from bench_lamp.desktop.widgets.popover import TilePopover
+from bench_lamp.desktop.widgets.tape import Tape
+from bench_lamp.journal.events import StageId
+from bench_lamp.stages import stage_of
+from bench_lamp.views.ladder import Grouping
+from bench_lamp.views.path import path
 
 #: Below these, the path shrinks to numbers and the tape folds to one line.
 NARROW, LOW = 1180, 740
-
-
-#: What each stage is drawn on: module and class, loaded when the stage is first shown.
-#: A later stage joins here.
-SURFACES: dict[Stage, tuple[str, str]] = {
-    "intake": ("intake_surface", "IntakeSurface"),
-    "cold": ("cold_surface", "ColdSurface"),
-    "wake": ("wake_surface", "WakeSurface"),
-    "rails": ("surfaces", "LadderSurface"),
-    "selftest": ("selftest_surface", "SelftestSurface"),
-    "trace": ("trace_surface", "TraceSurface"),
-    "swap": ("lists_surface", "SwapSurface"),
-    "prove": ("surfaces", "ProveSurface"),
-    "handback": ("lists_surface", "HandbackSurface"),
-}
 
 
 class JobPage(QWidget):
@@ -46,27 +34,29 @@ class JobPage(QWidget):
 
     def __init__(self, look: Look, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._look, self._session, self._ground = look, session, Ground()
+        self._look, self._session, self._ground = look, session, Backdrop()
         self.header, self.path, self.card = Header(look), StagePath(look), LitCard(look)
         self.tape, self.popover = Tape(look), TilePopover(look, self)
-        self._selftest_keys = SelftestKeys(session)
+        self._stage_keys = StageKeys(session)
         self.fold_by_hand: bool | None = None
         #: What was typed while the answer before it went to the disk.
         self._ahead = ""
         self.grouping: Grouping = "supply"
         self._stack = QStackedWidget()
-        self._surfaces: dict[Stage, Headed] = {}
+        #: What the surface was last drawn from.
+        self._shown: tuple[Case, Hand, StageId, Grouping] | None = None
+        self._surfaces: dict[StageId, Headed] = {}
         self._lay_out()
         self._connect()
 
-    def surface(self, stage: Stage) -> Headed:
+    def surface(self, stage: StageId) -> Headed:
         """Return a stage's surface; it is made when it is first wanted."""
         if stage not in self._surfaces:
-            module, name = SURFACES[stage]
-            made: Headed = getattr(import_module(f"bench_lamp.desktop.{module}"), name)(self._look)
+            made = SURFACES[stage_of(stage).surface](self._look)
             self._surfaces[stage] = made
             self._stack.addWidget(made)
             made.picked.connect(self._session.look_at)
+            made.cell_picked.connect(self._session.look_at)
             made.tapped.connect(self._session.tap)
             made.looked_back.connect(self._session.replay_at)
         return self._surfaces[stage]
@@ -106,26 +96,30 @@ class JobPage(QWidget):
         self.popover.struck.connect(session.strike)
         self.popover.closed.connect(self.card.take_keys)
         session.asked.connect(self._on_asked)
-        session.told.connect(self._on_told)
+        session.notified.connect(self._on_notified)
         session.logged.connect(self._on_logged)
         session.measured.connect(self._on_measured)
-        session.mind.progressed.connect(self._on_progressed)
+        session.reasoning.progressed.connect(self._on_progressed)
 
     def refresh(self) -> None:
-        """Show the session's job as it is now."""
-        situation, card = self._session.situation, self._session.card()
-        if situation is None or card is None:
+        """Show the session's job as it is now; a surface only when something of it changed."""
+        session = self._session
+        case, card = session.case, session.card()
+        if case is None or card is None:
             return
-        stage = self._session.stage
-        self.header.show_job(situation, at_bench(situation.state, self._session.clock()))
-        self.path.show_path(stages.path(situation), stage)
+        stage = session.stage
+        self.header.show_job(case, at_bench(case.state, session.clock()))
+        self.path.show_path(path(case), stage)
         surface = self.surface(stage)
-        if isinstance(surface, LadderSurface):
+        if isinstance(surface, RailsSurface):
             surface.grouping = self.grouping
-        surface.show_situation(situation)
+        shown = (case, session.hand, stage, self.grouping)
+        if self._shown is None or shown[1:] != self._shown[1:] or case is not self._shown[0]:
+            self._shown = shown
+            surface.show_case(case, session.hand)
         self._stack.setCurrentWidget(surface)
-        self.tape.show_tape(situation)
-        self.card.show_card(card, self._keys())
+        self.tape.show_tape(case)
+        self.card.show_card(card, self._keys(card))
         ahead, self._ahead = self._ahead, ""
         if ahead and card.entry is not None:
             self.card.entry.field.setText(ahead)
@@ -133,51 +127,33 @@ class JobPage(QWidget):
 
     def show_time(self) -> None:
         """Let the header's clock go on."""
-        situation = self._session.situation
-        if situation is not None:
-            self.header.show_job(situation, at_bench(situation.state, self._session.clock()))
+        case = self._session.case
+        if case is not None:
+            self.header.show_job(case, at_bench(case.state, self._session.clock()))
 
-    def _keys(self) -> str:
-        card = self._session.card()
-        if card is None:
-            return ""
+    def _keys(self, card: Card) -> str:
         offer = self._session.offer()
         if card.entry is not None and card.entry.taps:
             return f"Space per blink  ·  Enter log  ·  {offer or 'PgUp PgDn'}"
-        if self._session.stage == "selftest":
-            is_cell = card.id.startswith("selftest:") and card.entry is None
-            tail = "a key marks it" if is_cell else "Enter"
-            return f"{tail}  ·  {offer or 'arrows'}  ·  PgUp PgDn tests"
-        if card.entry is None:
-            tail = "Esc " + ("skip" if card.can_skip else "back")
-            if offer:
-                return f"{offer}  ·  Enter lit one  ·  {tail}"
-            return f"Enter takes the lit one  ·  {tail}"
-        word = "log" if card.entry.kind == "reading" else "go on"
-        is_dc = card.entry.mode == "dc V" and card.entry.kind == "reading"
-        extra = "  ·  F7 ripple" if is_dc and self._session.stage != "trace" else ""
-        if offer:
-            extra = f"  ·  {offer}{extra}"
-        return f"Enter {word}{extra}  ·  Esc {'skip' if card.can_skip else 'back'}"
+        return stage_of(self._session.stage).keys(card, offer)
 
     # What the card says.
 
     def _on_typed(self, text: str) -> None:
-        situation, card = self._session.situation, self._session.card()
-        if situation is None or card is None or card.entry is None:
+        session = self._session
+        case, card = session.case, session.card()
+        if case is None or card is None or card.entry is None:
             return
-        if not text:
+        if not text.strip():
             self.card.tell("", "", "")
             return
-        from bench_lamp.plan.trace.live import live_words
-
-        verdict, word, rest = live_words(situation, card.entry, text)
-        self.card.tell(verdict, word, rest)
+        found = stage_of(session.stage).preview(case, session.hand, card.entry, text)
+        self.card.tell(found.verdict, found.word, found.implies)
 
     def _on_asked(self, asked: Asked | None) -> None:
         self.card.ask(asked)
 
-    def _on_told(self, what: str, mend: str, is_refusal: bool) -> None:
+    def _on_notified(self, what: str, mend: str, is_refusal: bool) -> None:
         self.card.tell("high" if is_refusal else "", what, mend)
 
     def _on_logged(self) -> None:
@@ -185,10 +161,11 @@ class JobPage(QWidget):
         self.card.entry.empty()
 
     def _on_progressed(self) -> None:
-        """Show how far the model of a board is, while Trace waits for it."""
-        mind = self._session.mind
-        if self._session.stage == "trace" and mind.is_thinking:
-            self.surface("trace").subtitle.setText(f"weighing … {mind.share:.0%}  ·  Esc stops")
+        """Show how far the model of a board is, where the stage waits for it and has room for it."""
+        reasoning, stage = self._session.reasoning, stage_of(self._session.stage)
+        if stage.has_history and reasoning.is_reasoning:
+            words = f"weighing … {reasoning.share:.0%}  ·  Esc stops"
+            self.surface(stage.id).subtitle.setText(words)
 
     def show_share(self, share: float) -> None:
         """Show how much of a file is read."""
@@ -211,47 +188,18 @@ class JobPage(QWidget):
     def take_key(self, event: QKeyEvent) -> None:
         """Use a key that no field wanted."""
         key = event.key()
-        if self._selftest_keys.take(event) or event.type() != QEvent.Type.KeyPress:
+        if self._stage_keys.take(event) or event.type() != QEvent.Type.KeyPress:
             return
         if key == Qt.Key.Key_Escape:
             self._session.skip()
         elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
-            self._move(-1 if key == Qt.Key.Key_Up else 1)
-        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and self._session.stage == "trace":
-            self._move_along(-1 if key == Qt.Key.Key_Left else 1)
+            self.card.step_choice(-1 if key == Qt.Key.Key_Up else 1)
         elif event.modifiers() & Qt.KeyboardModifier.AltModifier:
             self.card.take_key(event)
         elif event.text().isprintable() and event.text() and self.card.entry.isVisible():
             self.card.entry.field.setFocus()
             self.card.entry.field.insert(event.text())
             self.card.typed.emit(self.card.entry.field.text())
-
-    def _move(self, step: int) -> None:
-        situation, stage = self._session.situation, self._session.stage
-        if situation is None or self._session.asks_power:
-            self.card.step_choice(step)
-            return
-        names, current = order(situation, stage)
-        if names and not (self.card.card and self.card.card.choices and stage == "intake"):
-            index = names.index(current) if current in names else -step if step > 0 else 0
-            self._session.look_at(names[min(max(index + step, 0), len(names) - 1)])
-        else:
-            self.card.step_choice(step)
-
-    def _move_along(self, step: int) -> None:
-        """Go through the moments while looking back, else through the blocks of the tree."""
-        situation = self._session.situation
-        if situation is None:
-            return
-        if situation.replay is not None:
-            self._session.replay_at(situation.replay + step)
-            return
-        from bench_lamp.plan.trace.tree_layout import lay_out
-
-        names = [p.block.id for p in lay_out(situation.profile).places]
-        if names:
-            index = names.index(situation.focus) + step if situation.focus in names else 0
-            self._session.look_at(names[min(max(index, 0), len(names) - 1)])
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Digits typed anywhere go to the entry."""
@@ -260,15 +208,13 @@ class JobPage(QWidget):
 
     def keyReleaseEvent(self, event: QKeyEvent) -> None:
         """A tap in time with a lamp ends."""
-        self._selftest_keys.take(event)
+        self._stage_keys.take(event)
 
     # Room.
 
     def turn_over(self) -> None:
-        """See the chip of the cold round from its other side."""
-        surface = self._surfaces.get("cold")
-        if surface is not None and hasattr(surface, "turn_over"):
-            surface.turn_over()
+        """See the picture of the stage from its other side, where it has two."""
+        self.surface(self._session.stage).turn_over()
 
     def toggle_tape(self) -> None:
         """Fold or unfold the tape."""

@@ -4,13 +4,14 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from bench_lamp.desktop.card import LitCard
-from bench_lamp.desktop.lamp import SHINE, Ground
+from bench_lamp.case.house_rules import RULES, HouseRule, chosen
 from bench_lamp.desktop.look import Look
-from bench_lamp.desktop.painted import Painted
 from bench_lamp.desktop.session import Session
-from bench_lamp.desktop.surfaces import Headed
-from bench_lamp.plan.house_rules import RULES, HouseRule, chosen, rules_card
+from bench_lamp.desktop.widgets.card import LitCard
+from bench_lamp.desktop.widgets.headed import Headed
+from bench_lamp.desktop.widgets.lamp import SHINE, Backdrop
+from bench_lamp.desktop.widgets.painted import Painted
+from bench_lamp.views.house_rules import rules_card
 
 
 class RuleRows(Painted):
@@ -82,7 +83,7 @@ class RulesPage(QWidget):
 
     def __init__(self, look: Look, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._look, self._session, self._ground = look, session, Ground()
+        self._look, self._session, self._ground = look, session, Backdrop()
         self.rows, self.card = RuleRows(look), LitCard(look)
         headed = Headed(look, "House rules")
         headed.subtitle.setText("the shop’s schools; each changes order, effort or plan at once")

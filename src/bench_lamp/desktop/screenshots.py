@@ -62,7 +62,7 @@ def _settle(bench: Bench) -> None:
         loop = QEventLoop()
         QTimer.singleShot(60, loop.quit)
         loop.exec()
-        if not bench.session.is_waiting and not bench.session.mind.is_busy:
+        if not bench.session.is_waiting and not bench.session.reasoning.is_busy:
             return
 
 
@@ -160,7 +160,7 @@ def _intake(bench: Bench) -> None:
 
 def _swap(bench: Bench) -> None:
     bench.session.open_job("QH-004/2", "swap")
-    bench.session.take_up("C4")
+    bench.session.begin_with({"part": "C4"})
 
 
 def _lanes(bench: Bench) -> None:

@@ -1,6 +1,6 @@
 """The session: what the technician says, to the store first and on the screen after.
 
-It holds no rules: cards, answers and states come from `plan`.
+It holds no rules: cards, answers and states come from the stages.
 """
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
@@ -9,31 +9,30 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QTimer, Signal, Slot
 
 from bench_lamp.board import ProfileLibrary
-from bench_lamp.desktop.showing import Clock, Showing, utc_now
+from bench_lamp.cards.card import Accepted, Answer, Asked, Choice, Refused, Typed
+from bench_lamp.cards.commands import AskPower, SkipCard
+from bench_lamp.case.case import Case
+from bench_lamp.desktop.navigation import Clock, Navigation, utc_now
 from bench_lamp.errors import BenchLampError
+from bench_lamp.instrument import LogicRequest, LogicShown, Request, Shown
 from bench_lamp.journal import Event
-from bench_lamp.journal.events import Body, JobOpened, Stage, Struck
-from bench_lamp.plan import newjob, stages, tape
-from bench_lamp.plan.card import Accepted, Asked, Choice, Refused
-from bench_lamp.plan.situation import Situation
+from bench_lamp.journal.events import Body, JobOpened, Struck
+from bench_lamp.stages import stage_of, take
+from bench_lamp.views import new_job, tape
 
 if TYPE_CHECKING:
-    from bench_lamp.bench.instrument import LogicRequest, LogicShown, Request, Shown
+    pass
 
 #: How long the screen waits for the reasoning after an entry on Trace, in milliseconds.
 HOLD_MS = 600
 
 
-#: Stages whose card depends on the reasoning: it must not change under the finger.
-HELD = {"cold", "trace"}
-
-
-class Session(Showing):
+class Session(Navigation):
     """One window's work. Widgets call its verbs and redraw on `changed`."""
 
     #: For the instrument's thread.
     measure_requested = Signal(object)
-    #: What an instrument shows, as it would be typed.
+    #: What an instrument shows, as it would be typed: for the screen.
     measured = Signal(str)
 
     def __init__(
@@ -46,92 +45,109 @@ class Session(Showing):
         self._hold.setSingleShot(True)
         self._hold.setInterval(HOLD_MS)
         self._hold.timeout.connect(self._release)
-        self.mind.changed.connect(self._on_thought)
+        self.reasoning.changed.connect(self._on_reasoned)
+        self.reasoning.failed.connect(lambda what, mend: self.notified.emit(what, mend, True))
 
     # What is measured.
 
     def offer(self) -> str:
         """Say what the linked instrument can do for the lit card; empty for nothing."""
-        situation, card = self.situation, self.card()
-        if not self.is_linked or situation is None or card is None:
+        case, card = self.case, self.card()
+        if not self.is_linked or case is None or card is None:
             return ""
-        from bench_lamp.plan.measuring import offer
+        from bench_lamp.cards.instrument import offer
 
-        return offer(situation, card)
+        return offer(case, card)
 
     def measure(self) -> None:
         """Have the linked instrument take the reading that the lit card wants."""
-        situation, card = self.situation, self.card()
-        if situation is None or card is None or self.is_waiting:
+        case, card = self.case, self.card()
+        if case is None or card is None or self.is_waiting:
             return
-        from bench_lamp.plan.measuring import request_for
+        from bench_lamp.cards.instrument import request_for
 
-        request = request_for(situation, card)
+        request = request_for(case, card)
         if not self.is_linked:
-            self.told.emit(
+            self.notified.emit(
                 "No instrument is linked", "Type the reading; the demo has a meter.", False
             )
         elif request is None:
-            self.told.emit("Nothing to measure on this card", "Enter takes the lit answer.", False)
-        elif request.needs_power and not situation.state.power.is_live:
+            self.notified.emit(
+                "Nothing to measure on this card", "Enter takes the lit answer.", False
+            )
+        elif request.needs_power and not case.state.power.is_live:
             self.ask_power()
-            self.told.emit("The board is marked off", "Switch it on and say so, then F8.", False)
+            self.notified.emit(
+                "The board is marked off", "Switch it on and say so, then F8.", False
+            )
         else:
-            self.measure_requested.emit((situation.profile, self.job, request))
+            self.measure_requested.emit((case.profile, self.job, request))
 
     @Slot(str, object, object)
     def on_shown(
-        self, source: str, request: "Request | LogicRequest", shown: "Shown | LogicShown"
+        self, source: str, request: Request | LogicRequest, shown: Shown | LogicShown
     ) -> None:
-        """The instrument has measured: take it as if it were typed, if the card still wants it."""
-        from bench_lamp.plan.measuring import request_for, taken
+        """The instrument has measured: take its value, if the card still wants it."""
+        from bench_lamp.cards import instrument
 
-        situation, card = self.situation, self.card()
-        if situation is None or card is None or request_for(situation, card) != request:
+        case, card = self.case, self.card()
+        if case is None or card is None or instrument.request_for(case, card) != request:
             return
-        found = taken(situation, request, shown, source)
-        if isinstance(found, str):
-            self.measured.emit(found)
-            self.answer(found, source=source)
-        else:
-            self._accept(found)
+        if isinstance(shown, LogicShown) and isinstance(request, LogicRequest):
+            from bench_lamp.cards.instrument_logic import board_result
+
+            self._accept(board_result(case, request, shown, source))
+        elif isinstance(shown, Shown) and isinstance(request, Request):
+            self._take_shown(case, request, shown, source)
+
+    def _take_shown(self, case: Case, request: Request, shown: Shown, source: str) -> None:
+        from bench_lamp.cards import instrument
+
+        if request.kind == "tone":
+            self._accept(instrument.toned(case, request, shown, source))
+            return
+        text = instrument.shown_text(shown)
+        self.measured.emit(text)
+        self._answer(Typed(text=text, source=source, shown=shown))
 
     @Slot(object)
     def on_unmeasured(self, error: BenchLampError) -> None:
         """The instrument gave nothing usable."""
-        self.told.emit(str(error), error.hint, True)
+        self.notified.emit(str(error), error.hint, True)
 
     @Slot(str, object)
     def on_read(self, job: str, bodies: tuple[Body, ...]) -> None:
         """A file was read: log what it says to the job it was read for; nothing when stopped."""
         if not bodies:
-            self.told.emit("Stopped; nothing was taken from the file", "", False)
+            self.notified.emit("Stopped; nothing was taken from the file", "", False)
         else:
             self._append(job, bodies, Accepted())
 
     # What is said.
 
-    def answer(self, text: str, *, source: str = "") -> None:
+    def answer(self, text: str) -> None:
         """Take what was typed on the lit card; while an answer is on its way, wait for it."""
+        self._answer(Typed(text=text))
+
+    def _answer(self, typed: Typed) -> None:
         if self.is_waiting:
             return
-        self._typed = text
-        situation = self.situation
-        if self.is_making:
-            answer = newjob.take_tag(text, self.book.visits())
-        elif situation is None or self.asks_power:
-            return
-        else:
-            taken = stages.take(self.stage, situation, text, source=source)
-            if taken is None:
-                return
-            answer = taken
+        self._typed = typed.text
+        answer = self._meaning(typed)
         if isinstance(answer, Refused):
-            self.told.emit(answer.what, answer.mend, True)
+            self.notified.emit(answer.what, answer.mend, True)
         elif isinstance(answer, Asked):
             self._ask(answer)
-        else:
+        elif answer is not None:
             self._accept(answer)
+
+    def _meaning(self, typed: Typed) -> Answer | None:
+        if self.is_making:
+            return new_job.take_tag(typed.text, self.book.visits())
+        case = self.case
+        if case is None or self.asks_power:
+            return None
+        return take(self.stage, case, self.hand, typed)
 
     def ahead_of(self, text: str) -> str:
         """Return what was typed on after the answer that has just been logged."""
@@ -143,10 +159,10 @@ class Session(Showing):
         if self.is_ruling and "rule" in choice.draft:
             self.set_rules({**self.rules, choice.draft["rule"]: choice.draft["option"]})
             return
-        if choice.command == "power":
+        if isinstance(choice.command, AskPower):
             self.ask_power()
             return
-        if choice.command == "skip":
+        if isinstance(choice.command, SkipCard):
             self.skip()
             return
         self.asks_power = False
@@ -154,12 +170,13 @@ class Session(Showing):
         if self.is_making and "profile" in choice.draft:
             self._open_new(choice.draft)
             return
-        moved = bool(choice.focus or choice.go) or self.focus in stages_with_one_focus(self.stage)
+        moved = bool(choice.focus or choice.go) or choice.ends_focus
         self._accept(
             Accepted(
                 log=choice.log,
                 draft=dict(choice.draft) if choice.draft else None,
                 focus=choice.focus if moved else None,
+                cell=choice.cell,
                 go=choice.go,
                 command=choice.command,
             )
@@ -177,11 +194,11 @@ class Session(Showing):
         """Take the last undo back."""
         self._step(tape.to_redo, "Nothing to redo")
 
-    def _step(self, find: Callable[[Situation], Struck | None], nothing: str) -> None:
-        situation = self.situation
-        strike = find(situation) if situation else None
+    def _step(self, find: Callable[[Case], Struck | None], nothing: str) -> None:
+        case = self.case
+        strike = find(case) if case else None
         if strike is None:
-            self.told.emit(nothing, "", False)
+            self.notified.emit(nothing, "", False)
         else:
             self.say((strike,))
 
@@ -190,8 +207,8 @@ class Session(Showing):
         self._append(self.job, bodies, then or Accepted())
 
     def _open_new(self, draft: Mapping[str, str]) -> None:
-        job = newjob.job_name(draft["tag"], self.book.visits())
-        self._append(job, (newjob.opening(draft),), Accepted())
+        job = new_job.job_name(draft["tag"], self.book.visits())
+        self._append(job, (new_job.opening(draft),), Accepted())
 
     def _accept(self, answer: Accepted) -> None:
         if answer.log:
@@ -204,14 +221,14 @@ class Session(Showing):
         """Move on: what the answer puts under the lamp, keeps, and where it goes."""
         if answer.go:
             self.stage = answer.go
-            self._keep(focus="", draft={}, wants_ripple=False)
-        self._keep(focus=answer.focus, draft=answer.draft)
-        if answer.command:
+            self._set_hand(focus="", draft={}, wants_ripple=False)
+        self._set_hand(focus=answer.focus, cell=answer.cell, draft=answer.draft)
+        if answer.command is not None:
             self.commanded.emit(answer.command)
 
     def _append(self, job: str, bodies: Sequence[Body], then: Accepted) -> None:
         if self.read_only:
-            self.told.emit("Nothing can be logged here", self.read_only, True)
+            self.notified.emit("Nothing can be logged here", self.read_only, True)
             return
         now = self.clock()
         events = tuple(Event(id=self._ids(), job=job, at=now, body=body) for body in bodies)
@@ -225,21 +242,22 @@ class Session(Showing):
         """The events are on disk: fold, move on, show."""
         job = events[0].job
         self.book.add(events)
-        self._situation = None
+        self._case = None
         then = self._after.pop(events[-1].id, Accepted())
         if isinstance(events[0].body, JobOpened):
             self.open_job(job, "intake")
             return
         if job == self.job:
             if any(event.body.kind == "reading" for event in events):
-                self._keep(focus="", wants_ripple=False)
+                self._set_hand(focus="", wants_ripple=False)
             self._settle(then)
             again, self._again = self._again, ""
             if again:
                 self.changed.emit()
                 self.answer(again)
                 return
-            if self.stage in HELD and self.situation and self.situation.is_thinking:
+            waits = stage_of(self.stage).waits_for_reasoning
+            if waits and self.case and self.case.is_reasoning:
                 # The next card follows in a moment; until then this one stays.
                 self._is_held = True
                 self._hold.start()
@@ -255,9 +273,9 @@ class Session(Showing):
         self.changed.emit()
 
     @Slot()
-    def _on_thought(self) -> None:
-        """The reasoning has an answer: show it."""
-        self._situation = None
+    def _on_reasoned(self) -> None:
+        """The reasoning has an answer, or its end: show it."""
+        self._case = None
         self._release()
 
     @Slot(object, object)
@@ -265,7 +283,7 @@ class Session(Showing):
         """The events are not on disk: say so, keep what was typed."""
         self._after.pop(events[-1].id, None)
         self._again = ""
-        self.told.emit(str(error), error.hint, True)
+        self.notified.emit(str(error), error.hint, True)
 
     @Slot(str)
     def on_opened(self, last_id: str) -> None:
@@ -278,8 +296,3 @@ class Session(Showing):
         """The journal cannot be written: everything can be looked at, nothing logged."""
         self.read_only = f"{error}. {error.hint}"
         self.changed.emit()
-
-
-def stages_with_one_focus(stage: Stage) -> frozenset[str]:
-    """Return focus names that a choice of the stage uses up."""
-    return frozenset({"selector", "sticker", "fuse"}) if stage == "intake" else frozenset()

@@ -4,14 +4,14 @@ from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
-from bench_lamp.desktop.card import LitCard
-from bench_lamp.desktop.glyphs import draw_glyph
-from bench_lamp.desktop.lamp import SHINE, Ground
 from bench_lamp.desktop.look import Look
-from bench_lamp.desktop.painted import Painted
 from bench_lamp.desktop.session import Session
-from bench_lamp.desktop.surfaces import Headed
-from bench_lamp.plan.shelf import ShelfCard, next_step_card
+from bench_lamp.desktop.widgets.card import LitCard
+from bench_lamp.desktop.widgets.glyphs import draw_glyph
+from bench_lamp.desktop.widgets.headed import Headed
+from bench_lamp.desktop.widgets.lamp import SHINE, Backdrop
+from bench_lamp.desktop.widgets.painted import Painted
+from bench_lamp.views.shelf import ShelfCard, next_step_card
 
 KEYS = "↑ ↓ pick  ·  Enter open  ·  Ctrl+N new job  ·  Ctrl+K find"
 
@@ -155,7 +155,7 @@ class ShelfPage(QWidget):
 
     def __init__(self, look: Look, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._look, self._session, self._ground = look, session, Ground()
+        self._look, self._session, self._ground = look, session, Backdrop()
         self.rows = ShelfRows(look)
         self.rows.picked.connect(self.opened)
         self.find_line = QLineEdit()
@@ -181,11 +181,11 @@ class ShelfPage(QWidget):
         self.card.entered.connect(session.answer)
         self.card.chosen.connect(session.choose)
         self.card.passed_on.connect(self._on_key)
-        session.told.connect(self._on_told)
+        session.notified.connect(self._on_notified)
         look.changed.connect(self._apply)
         self._apply()
 
-    def _on_told(self, what: str, mend: str, is_refusal: bool) -> None:
+    def _on_notified(self, what: str, mend: str, is_refusal: bool) -> None:
         self.card.tell("high" if is_refusal else "", what, mend)
 
     def _on_key(self, event: QKeyEvent) -> None:

@@ -9,20 +9,24 @@ from PySide6.QtCore import QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QKeySequence, QPaintEvent, QPalette, QShortcut
 from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
+from bench_lamp.cards import commands
+from bench_lamp.cards.commands import Command, Paper
+from bench_lamp.case.case import Case
 from bench_lamp.checks import load_meters
 from bench_lamp.desktop.job_page import JobPage
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.session import Session
-from bench_lamp.desktop.words import Words
+from bench_lamp.desktop.widgets.words import Words
 from bench_lamp.errors import BenchLampError
-from bench_lamp.plan.stages import STAGES
+from bench_lamp.journal.events import StageId
+from bench_lamp.stages import STAGES, key_of
 
 if TYPE_CHECKING:
-    from bench_lamp.desktop.file_reader import FileReader
-    from bench_lamp.desktop.find_box import FindBox
     from bench_lamp.desktop.rules_page import RulesPage
     from bench_lamp.desktop.shelf import ShelfPage
-    from bench_lamp.plan.find import Found
+    from bench_lamp.desktop.widgets.find_box import FindBox
+    from bench_lamp.desktop.workers.file_reader import FileReader
+    from bench_lamp.views.find import Found
 
 TICK_MS = 20_000
 
@@ -62,19 +66,19 @@ class BenchWindow(QWidget):
 
     def _connect(self) -> None:
         self.session.changed.connect(self.refresh)
-        self.session.commanded.connect(self.run_command)
+        self.session.commanded.connect(self.carry_out)
         for name, (key, _, _) in self.commands.items():
             if key:
                 shortcut = QShortcut(QKeySequence(key), self)
                 shortcut.activated.connect(lambda name=name: self.run_command(name))
-        for number, stage in enumerate(STAGES, start=1):
-            shortcut = QShortcut(QKeySequence(f"Alt+{number}"), self)
-            shortcut.activated.connect(lambda stage=stage: self._go(stage))
+        for stage in STAGES:
+            shortcut = QShortcut(QKeySequence(key_of(stage)), self)
+            shortcut.activated.connect(lambda stage=stage: self._go(stage.id))
 
     @cached_property
     def finder(self) -> "FindBox":
         """The find box, made when it is first opened."""
-        from bench_lamp.desktop.find_box import FindBox
+        from bench_lamp.desktop.widgets.find_box import FindBox
 
         made = FindBox(self.look, self)
         made.found.connect(self._on_found)
@@ -94,7 +98,7 @@ class BenchWindow(QWidget):
     @cached_property
     def files(self) -> "FileReader":
         """What reads images and captures, made when it is first wanted."""
-        from bench_lamp.desktop.file_reader import FileReader
+        from bench_lamp.desktop.workers.file_reader import FileReader
 
         made = FileReader()
         made.done.connect(self.session.on_read)
@@ -153,36 +157,42 @@ class BenchWindow(QWidget):
         return lambda: act() if self.session.job else None
 
     def run_command(self, name: str) -> None:
-        """Run a command by name: a window's own, `open:JOB`, or a paper to save."""
-        if name.startswith("open:"):
-            self.session.open_job(name.removeprefix("open:"))
-        elif name.startswith("save-"):
-            self._save(name)
-        elif name.startswith(("open-image:", "open-capture:")):
-            chosen = self.files.choose(name, self)
-            if chosen:
-                self.run_command(chosen)
-        elif name.startswith("read-") and self.session.situation is not None:
-            self.files.read(name, self.session.job, self.session.situation.profile)
-        elif name in self.commands:
+        """Run one of the window's own commands by name."""
+        if name in self.commands:
             self.commands[name][2]()
 
-    def _save(self, command: str) -> None:
+    def carry_out(self, command: Command) -> None:
+        """Do what a card asks of the window."""
+        case = self.session.case
+        match command:
+            case commands.OpenJob(job):
+                self.session.open_job(job)
+            case commands.BeginJob():
+                self.session.begin_job()
+            case commands.GoToShelf():
+                self.session.go_shelf()
+            case commands.SavePaper(paper) if case is not None:
+                self._save(paper, case)
+            case commands.ChooseFile():
+                chosen = self.files.choose(command, self)
+                if chosen is not None:
+                    self.carry_out(chosen)
+            case commands.ReadFiles() if case is not None:
+                self.files.read(command, self.session.job, case.profile)
+
+    def _save(self, paper: Paper, case: Case) -> None:
         from bench_lamp.desktop import papers
 
-        situation = self.session.situation
-        if situation is None:
-            return
-        path = self._papers / papers.file_name(command, situation)
+        path = self._papers / papers.file_name(paper, case)
         try:
             self._papers.mkdir(parents=True, exist_ok=True)
-            papers.save(command, situation, path)
+            papers.save(paper, case, path)
         except OSError as exc:
-            self.session.told.emit(f"{path} was not written", str(exc.strerror), True)
+            self.session.notified.emit(f"{path} was not written", str(exc.strerror), True)
         except BenchLampError as exc:
-            self.session.told.emit(str(exc), exc.hint, True)
+            self.session.notified.emit(str(exc), exc.hint, True)
         else:
-            self.session.told.emit("Saved", str(path), False)
+            self.session.notified.emit("Saved", str(path), False)
 
     def refresh(self) -> None:
         """Show the shelf or the job, as it is now."""
@@ -206,37 +216,32 @@ class BenchWindow(QWidget):
 
     def open_find(self) -> None:
         """Open the find box over everything."""
-        from bench_lamp.plan.find import Found, catalogue
+        from bench_lamp.views.find import Found, catalogue
 
-        commands = [
+        own = [
             Found(kind="command", target=name, title=words, detail="command", key=key)
             for name, (key, words, _) in self.commands.items()
             if name != "find"
         ]
-        items = catalogue(self.session.shelf(), self.session.situation, commands)
+        items = catalogue(self.session.shelf(), self.session.case, own)
         self.finder.open_with(items, self.width() // 2, self.width())
 
     def _on_found(self, found: "Found") -> None:
         if found.kind == "board":
             self.session.open_job(found.target)
-        elif found.kind == "stage":
-            self._go(found.target)
-        elif found.kind == "point":
-            self._go("rails")
-            self.session.look_at(found.target)
-        elif found.kind == "test":
-            self._go("selftest")
-            self.session.look_at(found.target)
-        elif found.kind == "part":
-            self._go("swap")
-            self.session.take_up(found.target)
-        else:
+        elif found.kind == "command":
             self.run_command(found.target)
+        else:
+            self._go(found.stage)
+            if found.focus:
+                self.session.look_at(found.focus)
+            if found.draft:
+                self.session.begin_with(found.draft)
 
-    def _go(self, stage: str) -> None:
+    def _go(self, stage: StageId) -> None:
         if self.session.job:
             self.session.is_ruling = False
-            self.session.go(stage)  # type: ignore[arg-type]
+            self.session.go(stage)
 
     def _turn_theme(self) -> None:
         self.look.set_theme("daylight" if self.look.theme == "lamp" else "lamp")

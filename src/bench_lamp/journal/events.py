@@ -16,9 +16,8 @@ from bench_lamp.journal.logic_events import (
 )
 
 Power = Literal["off", "discharged", "live"]
-Stage = Literal[
-    "intake", "cold", "wake", "rails", "selftest", "trace", "swap", "trim", "prove", "handback"
-]
+#: Which stage of the work; the stages themselves say which there are.
+StageId = str
 Mark = Literal["done", "reopened"]
 Seen = Literal[
     "bulged",
@@ -149,7 +148,7 @@ class StageMarked:
     """The technician says that a stage is done, or to be done again."""
 
     kind: Literal["stage"] = "stage"
-    stage: Stage
+    stage: StageId
     mark: Mark
 
 

@@ -16,7 +16,7 @@ from bench_lamp.journal.events import (
     PartReplaced,
     Power,
     SeriesTaken,
-    Stage,
+    StageId,
 )
 from bench_lamp.journal.logic_state import NOTHING_TOLD, LogicState
 
@@ -91,7 +91,7 @@ class JobState:
     out: frozenset[str] = frozenset()
     actions: tuple[ActionDone, ...] = ()
     replaced: tuple[PartReplaced, ...] = ()
-    marks: Mapping[Stage, Mark] = field(default_factory=dict)
+    marks: Mapping[StageId, Mark] = field(default_factory=dict)
     notes: tuple[str, ...] = ()
     advice: tuple[str, ...] = ()
     closed_at: datetime | None = None

@@ -1,12 +1,8 @@
-"""Reason: from what was read to what to suspect.
+"""Reason: from facts to insight.
 
-For: suggestions by the fuse map and the order of the power tree; and, over the circuit
-model, the dictionary of predictions, the odds, groups, and the next test.
-May import: `board`, `circuit`, `units`, NumPy (the second half only).
-Must not import: `journal`, `checks`, Qt, SQL.
+For: the power tree's reasoning (`power`) and the logic's (`logic`), side by side with the same
+inner shape; both joined; the complaint; the fuse map where there is no tree; the engines that
+are kept ready.
+May import: `circuit`, `logic`, `board`, `units`, NumPy.
+Must not import: `journal`, `case`, Qt, SQL.
 """
-
-from bench_lamp.reason.evidence import Evidence, PartFact, PointFact
-from bench_lamp.reason.suggest import Suggestion, suggestions
-
-__all__ = ["Evidence", "PartFact", "PointFact", "Suggestion", "suggestions"]

@@ -9,11 +9,11 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from bench_lamp.circuit.elements import Array
-from bench_lamp.reason.engine import Engine, Weighed
-from bench_lamp.reason.logic_engine import LogicEngine, LogicWeights
-from bench_lamp.reason.meaning import natural
-from bench_lamp.reason.menu import Test
-from bench_lamp.reason.posterior import SOUND_PRIOR, UNKNOWN_PRIOR, Posterior, log_sum, start
+from bench_lamp.reason.logic.engine import LogicEngine, LogicWeights
+from bench_lamp.reason.power.engine import Engine, Weighed
+from bench_lamp.reason.power.outcomes import natural
+from bench_lamp.reason.power.posterior import SOUND_PRIOR, UNKNOWN_PRIOR, Posterior, log_sum, start
+from bench_lamp.reason.values.tests import Test
 
 #: A supply this far from what it should be, as a share, is as good as gone for what hangs on it.
 AWAY = 0.12
@@ -31,6 +31,12 @@ class Joint:
     #: The power tree's half, for its own machinery: what lies in the logic counts there as
     #: "nothing wrong". None without a power tree.
     posterior: Posterior | None
+
+    @property
+    def rest(self) -> float:
+        """The odds of everything but the logic's faults."""
+        others = self.unknown + self.nothing
+        return others + max(0.0, 1 - others - float(self.logic.sum()))
 
 
 def logic_alone(weights: LogicWeights) -> Joint:

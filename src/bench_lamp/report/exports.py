@@ -7,9 +7,9 @@ import math
 from datetime import UTC
 
 from bench_lamp import __version__
+from bench_lamp.case.case import Case
+from bench_lamp.case.readings import MODE_UNITS, judged, reading_text, tone_judgement
 from bench_lamp.journal import Reading
-from bench_lamp.plan.judged import MODE_UNITS, judged, reading_text, tone_judgement
-from bench_lamp.plan.situation import Situation
 from bench_lamp.units.plain import to_plain
 
 #: A cell that begins with one of these could be run as a formula by a spreadsheet.
@@ -28,7 +28,7 @@ COLUMNS = (
 )
 
 
-def readings_csv(situation: Situation) -> str:
+def readings_csv(case: Case) -> str:
     """Return the standing readings, one a row, values in base units.
 
     Text cells that a spreadsheet could take for a formula get an apostrophe in
@@ -37,17 +37,17 @@ def readings_csv(situation: Situation) -> str:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(COLUMNS)
-    for reading in situation.state.readings:
-        writer.writerow(_row(situation, reading))
+    for reading in case.state.readings:
+        writer.writerow(_row(case, reading))
     return out.getvalue()
 
 
-def _row(situation: Situation, reading: Reading) -> list[str]:
-    point = situation.profile.point(reading.target)
+def _row(case: Case, reading: Reading) -> list[str]:
+    point = case.profile.point(reading.target)
     if reading.mode == "tone":
         verdict = tone_judgement(reading).word
     else:
-        verdict = judged(situation, point, reading).judgement.word if point else ""
+        verdict = judged(case, point, reading).judgement.word if point else ""
     value = "OL" if math.isinf(reading.value) else f"{reading.value:.9g}"
     return [
         reading.at.astimezone(UTC).strftime("%Y-%m-%d %H:%M:%S"),
@@ -67,9 +67,9 @@ def _safe(text: str) -> str:
     return f"'{text}" if text.startswith(_FORMULA) else text
 
 
-def job_json(situation: Situation) -> str:
+def job_json(case: Case) -> str:
     """Return the whole job: its events as they are in the journal, struck ones too."""
-    state = situation.state
+    state = case.state
     data = {
         "format": "bench-lamp job 1",
         "written_by": f"Bench Lamp {__version__}",

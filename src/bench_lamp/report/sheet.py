@@ -4,13 +4,13 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from bench_lamp.board import TestPoint
+from bench_lamp.case.case import Case
+from bench_lamp.case.mains import check_mains
+from bench_lamp.case.proof import is_proved, proof_progress
+from bench_lamp.case.readings import judged
+from bench_lamp.case.selftest_list import selftest_items
 from bench_lamp.journal import Reading
-from bench_lamp.plan import prove
-from bench_lamp.plan.handback import open_ends
-from bench_lamp.plan.judged import judged
-from bench_lamp.plan.mains import check_mains
-from bench_lamp.plan.selftest.items import items
-from bench_lamp.plan.situation import Situation
+from bench_lamp.stages.handback.cards import open_ends
 from bench_lamp.units import band_text
 
 
@@ -56,17 +56,17 @@ class Sheet:
     meter: str
 
 
-def make_sheet(situation: Situation) -> Sheet:
+def make_sheet(case: Case) -> Sheet:
     """Return the sheet of a job as it stands."""
-    state, profile = situation.state, situation.profile
-    done, total = prove.progress(situation)
+    state, profile = case.state, case.profile
+    done, total = proof_progress(case)
     proof = f"{done} of {total} points read good since the last change"
     return Sheet(
         job=state.job,
         tag=state.tag,
         board=profile.name,
         maker=profile.maker,
-        visit=len(situation.visits) + 1,
+        visit=len(case.visits) + 1,
         opened=_day(state.opened_at),
         closed=_day(state.closed_at),
         complaint=state.complaint,
@@ -75,15 +75,15 @@ def make_sheet(situation: Situation) -> Sheet:
         findings=tuple(
             f"{f.seen} {f.place}".strip() for f in state.findings if f.seen != "nothing"
         ),
-        readings=tuple(_row(situation, p) for p in profile.test_points if _read(situation, p)),
-        told=tuple(f"{i.name}: {i.words}" for i in items(situation) if i.words),
+        readings=tuple(_row(case, p) for p in profile.test_points if _read(case, p)),
+        told=tuple(f"{i.name}: {i.words}" for i in selftest_items(case) if i.words),
         replaced=tuple((r.part, r.out, r.fitted) for r in state.replaced),
         actions=tuple(f"{a.target} {a.action}" for a in state.mended),
-        proof=("Proved: " if prove.is_proved(situation) else "Not proved: ") + proof + ".",
-        open_ends=open_ends(situation) if state.closed_at is None else (),
+        proof=("Proved: " if is_proved(case) else "Not proved: ") + proof + ".",
+        open_ends=open_ends(case) if state.closed_at is None else (),
         advice=state.advice,
         cautions=profile.cautions,
-        meter=situation.meter.name,
+        meter=case.meter.name,
     )
 
 
@@ -91,16 +91,16 @@ def _day(at: datetime | None) -> str:
     return at.astimezone().strftime("%Y-%m-%d %H:%M") if at else ""
 
 
-def _read(situation: Situation, point: TestPoint) -> Reading | None:
-    return situation.state.first(point.id, point.mode)
+def _read(case: Case, point: TestPoint) -> Reading | None:
+    return case.state.first(point.id, point.mode)
 
 
-def _row(situation: Situation, point: TestPoint) -> SheetReading:
+def _row(case: Case, point: TestPoint) -> SheetReading:
     unit = "V~" if point.mode == "ac V" else "V"
-    first = situation.state.first(point.id, point.mode)
-    last = situation.state.latest(point.id, point.mode)
-    before = judged(situation, point, first) if first else None
-    after = judged(situation, point, last) if last and last is not first else None
+    first = case.state.first(point.id, point.mode)
+    last = case.state.latest(point.id, point.mode)
+    before = judged(case, point, first) if first else None
+    after = judged(case, point, last) if last and last is not first else None
     return SheetReading(
         point=point.id,
         name=point.name,

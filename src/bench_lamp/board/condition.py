@@ -1,0 +1,18 @@
+"""What is connected and switched while something is measured."""
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True, slots=True)
+class Condition:
+    """Power, what is out (fuses, connectors, parts), and which dummy loads hang on."""
+
+    is_powered: bool = True
+    #: Block or connector ids that are pulled or lifted: `F4`, `J3`, `J3.5`, `C2`.
+    out: frozenset[str] = frozenset()
+    #: Dummy loads that are hung on for this test.
+    hung: frozenset[str] = frozenset()
+
+    def is_out(self, block_id: str) -> bool:
+        """Whether a block, or the connector that it is a pin of, is pulled."""
+        return block_id in self.out or block_id.partition(".")[0] in self.out

@@ -1,0 +1,150 @@
+"""The lit card: one thing to do, as a value the desktop shows and never changes."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Literal
+
+from bench_lamp.board.profile import MeterMode
+from bench_lamp.cards.commands import Command
+from bench_lamp.instrument import LogicRequest, Shown
+from bench_lamp.journal.events import Body, StageId
+
+LeadKind = Literal["red", "black", "meter", "hand", "how", "check"]
+EntryKind = Literal["reading", "text"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Lead:
+    """Where one lead goes, or what the meter is set to."""
+
+    kind: LeadKind
+    text: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Entry:
+    """What is typed on a card."""
+
+    kind: EntryKind
+    #: `V`, `V~` or empty, shown behind the figures.
+    unit: str = ""
+    #: Test point or part that a reading is of.
+    target: str = ""
+    mode: MeterMode = "dc V"
+    #: Name that the answer has for the card's own rules.
+    field: str = ""
+    prefill: str = ""
+    hint: str = ""
+    #: What may be completed while typing.
+    options: tuple[str, ...] = ()
+    #: Whether the space bar counts along with a lamp, and types nothing.
+    taps: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Typed:
+    """What was entered on a card: by hand, or by an instrument with its value as it is."""
+
+    text: str = ""
+    #: Name of the instrument; empty by hand.
+    source: str = ""
+    shown: Shown | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Choice:
+    """An answer by one key. It logs bodies, drafts answers, moves on, or runs a command."""
+
+    key: str
+    text: str
+    log: tuple[Body, ...] = ()
+    draft: Mapping[str, str] = field(default_factory=dict)
+    command: Command | None = None
+    #: Stage to go on to; empty for this one.
+    go: StageId = ""
+    #: Puts this target, and this cell of it, under the lamp.
+    focus: str = ""
+    cell: str = ""
+    #: Takes whatever is picked from under the lamp.
+    ends_focus: bool = False
+    #: A smaller second line.
+    note: str = ""
+    #: After logging, take the same entry once more.
+    again: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Outcome:
+    """One way that a test can come out, and what it would mean."""
+
+    #: `near 0`, `14 to 18 V~`.
+    reads: str
+    means: str
+    #: Limits of the reading, in volts or ohms; NaN where it has none.
+    low: float = float("nan")
+    high: float = float("nan")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Card:
+    """One thing to do: what, where, what to expect, what it will mean."""
+
+    #: Names the suggestion, so that it can be skipped.
+    id: str
+    title: str
+    kind: str = "Next"
+    #: `about 10 s`.
+    effort: str = ""
+    cautions: tuple[str, ...] = ()
+    leads: tuple[Lead, ...] = ()
+    #: The band to expect, large; then the drawing's and the last visit's, small.
+    expect: str = ""
+    expect_notes: tuple[str, ...] = ()
+    entry: Entry | None = None
+    choices: tuple[Choice, ...] = ()
+    #: What each result would mean.
+    outcomes: tuple[Outcome, ...] = ()
+    why_heading: str = "Why this"
+    why: tuple[str, ...] = ()
+    #: Part that is toned by the card's answers; empty for none.
+    tone: str = ""
+    #: Test of the logic that the linked board can run for this card; None for none.
+    asks: LogicRequest | None = None
+    #: Further things that could be done, each with a key.
+    runners: tuple[Choice, ...] = ()
+    can_skip: bool = True
+    #: Whether its choices mark one cell of a self-test.
+    marks_cell: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Accepted:
+    """The entry is good: append these, put this under the lamp, keep these answers."""
+
+    log: tuple[Body, ...] = ()
+    draft: Mapping[str, str] | None = None
+    #: None leaves what is picked as it is.
+    focus: str | None = None
+    cell: str = ""
+    go: StageId = ""
+    #: For the window, when all that is on disk.
+    command: Command | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Asked:
+    """One question in place, before anything is logged."""
+
+    question: str
+    choices: tuple[Choice, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Refused:
+    """The entry cannot be taken: what is wrong, and the mend."""
+
+    what: str
+    mend: str
+
+
+Answer = Accepted | Asked | Refused

@@ -1,0 +1,84 @@
+"""What the linked instrument is asked for: the measurement that the lit card wants."""
+
+from bench_lamp.board.blocks import Reservoir
+from bench_lamp.board.condition import Condition
+from bench_lamp.cards.card import Accepted, Card
+from bench_lamp.case.case import Case
+from bench_lamp.case.facts import KINDS
+from bench_lamp.instrument.protocol import LogicRequest, Request, Shown
+from bench_lamp.journal.events import ReadingTaken
+
+#: Moments at which a charging series is read, in seconds after the leads touch.
+SERIES_S = (1.0, 2.0, 3.0, 5.0, 8.0, 12.0)
+
+
+def request_for(case: Case, card: Card) -> Request | LogicRequest | None:
+    """Return the measurement, or the test of the logic, that a card wants; None for none."""
+    return card.asks or _measurement(case, card)
+
+
+def offer(case: Case, card: Card) -> str:
+    """Say what F8 would do, for the card's keys; empty for nothing."""
+    request = request_for(case, card)
+    if request is None:
+        return ""
+    return "F8 board tells" if isinstance(request, LogicRequest) else "F8 from meter"
+
+
+def _measurement(case: Case, card: Card) -> Request | None:
+    state = case.state
+    condition = Condition(is_powered=state.power.is_live, out=state.out)
+    if card.tone and not state.power.is_live:
+        return Request(kind="tone", target=card.tone, condition=condition, mended=state.renewed)
+    entry = card.entry
+    if entry is not None and entry.field == "charge" and not state.power.is_live:
+        block = case.profile.block(entry.target)
+        if not isinstance(block, Reservoir):
+            return None
+        return Request(kind="ohm", target=block.net, condition=condition, mended=state.renewed,
+                       seconds=SERIES_S)  # fmt: skip
+    if entry is None or entry.kind != "reading" or entry.mode not in KINDS:
+        return None
+    point = case.profile.point(entry.target)
+    if point is None and entry.target not in case.tree.nets:
+        return None
+    return Request(
+        kind=KINDS[entry.mode],
+        target=point.net if point else entry.target,
+        condition=condition,
+        mended=state.renewed,
+        swapped=entry.field == "swapped",
+    )
+
+
+def shown_text(shown: Shown) -> str:
+    """Write what an instrument shows as it would be typed: for the screen alone.
+
+    >>> shown_text(Shown(value=5.0812, resolution=0.001)), shown_text(Shown(value=float("inf")))
+    ('5.081', 'OL')
+    >>> shown_text(Shown(value=5.0812))
+    '5.0812'
+    """
+    if shown.series:
+        return " ".join(
+            f"{t:g}:{'OL' if ohms == float('inf') else f'{ohms:.{0 if ohms >= 100 else 1}f}'}"
+            for t, ohms in zip(SERIES_S, shown.series, strict=True)
+        )
+    if shown.value == float("inf"):
+        return "OL"
+    if not shown.resolution:
+        return f"{shown.value:.6g}"
+    places = max(len(f"{shown.resolution:.10f}".rstrip("0").partition(".")[2]), 0)
+    return f"{shown.value:.{places}f}"
+
+
+def toned(case: Case, request: Request, shown: Shown, source: str) -> Accepted:
+    """Take a tone test: its card has no entry, so it is logged as it came."""
+    body = ReadingTaken(
+        target=request.target,
+        mode="tone",
+        value=shown.value,
+        meter=source,
+        power=case.state.power.power,
+    )
+    return Accepted(log=(body,), focus="")

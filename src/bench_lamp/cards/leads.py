@@ -1,0 +1,155 @@
+"""Where the leads go for a test of the reasoning, and how its figures are written."""
+
+from bench_lamp.board import TestPoint
+from bench_lamp.board.blocks import (
+    Decoupling,
+    FuseBlock,
+    Load,
+    Rectifier,
+    Reservoir,
+    Switch,
+    Transformer,
+    block_inputs,
+    block_outputs,
+)
+from bench_lamp.cards.card import Lead
+from bench_lamp.case.case import Case
+from bench_lamp.reason.values.tests import Test
+from bench_lamp.units import engineering
+
+UNITS = {"dc": "V", "ac": "V~", "ohm": "Ω", "tone": ""}
+SETTINGS = {"dc": "DC volts", "ac": "AC volts", "ohm": "ohms", "tone": "continuity"}
+#: From here on ohms say only "open", as the reasoning takes them.
+OPEN_OHM = 1e5
+
+
+def point_on(case: Case, net: str) -> TestPoint | None:
+    """Return the test point of a net, if it has one."""
+    return next((p for p in case.profile.test_points if p.net == net), None)
+
+
+def short_name(case: Case, net: str) -> str:
+    """Name a net in a word or two: its point's letter, else before or after which part it is."""
+    point = point_on(case, net)
+    return point.id if point else _spoken(case, net)[0]
+
+
+def net_title(case: Case, net: str) -> str:
+    """Name a net for a person: its point and name, else before or after which part it is."""
+    point = point_on(case, net)
+    return f"{point.id}, {point.name}" if point else _spoken(case, net)[0]
+
+
+def _spoken(case: Case, net: str) -> tuple[str, str]:
+    """Return what a net without a point is called, and where the red lead touches it."""
+    power = case.profile.power
+    feeder = next((b for b in power if net in block_outputs(b)), None)
+    came_from = feeder.id if feeder else "the mains"
+    for block in power:
+        if isinstance(block, Reservoir | Decoupling) and block.net == net:
+            return f"{block.id} +", f"{block.id}, the + lead"
+    for block in power:
+        if isinstance(block, FuseBlock | Switch) and net in block_inputs(block):
+            return f"before {block.id}", f"{block.id}, the clip on {came_from}’s side"
+    if isinstance(feeder, Rectifier):
+        pole = "−" if feeder.negative else "+"
+        return f"{feeder.id} {pole}", f"{feeder.id}, the {pole} lug"
+    if feeder is None or isinstance(feeder, Transformer):
+        return f"the winding {net}", f"the winding {net}"
+    after = next((b.id for b in power if net in block_inputs(b) and not isinstance(b, Load)), "")
+    side = f"{feeder.id}, on {after}’s side" if after else f"{feeder.id}, the far side"
+    return f"after {feeder.id}", side
+
+
+def leads(case: Case, test: Test) -> tuple[Lead, ...]:
+    """Return where red and black go, and what the meter is set to."""
+    if test.kind == "tone":
+        block = case.profile.block(test.target)
+        return (
+            Lead(kind="red", text=f"{test.target}, one cap"),
+            Lead(kind="black", text=f"{test.target}, the other cap"),
+            Lead(kind="meter", text="continuity"),
+            Lead(kind="hand", text=f"fuse out; {block.place if block else ''}".rstrip("; ")),
+        )  # fmt: skip
+    point = point_on(case, test.target)
+    red = (point.place or point.name) if point else _with_place(case, test.target)
+    return (
+        Lead(kind="red", text=red),
+        Lead(kind="black", text=_black(case, test, point)),
+        Lead(kind="meter", text=_meter(case, test)),
+    )
+
+
+def _with_place(case: Case, net: str) -> str:
+    words = _spoken(case, net)[1]
+    block = case.profile.block(words.partition(",")[0])
+    return f"{words}; {block.place}" if block and block.place else words
+
+
+def _black(case: Case, test: Test, point: TestPoint | None) -> str:
+    if point is not None:
+        return case.profile.ground_of(point).place
+    wants_ac = test.kind == "ac" and _is_ac(case, test.target)
+    winding = _winding_of(case, test.target)
+    for other in case.profile.test_points:
+        is_same = winding and _winding_of(case, other.net) == winding
+        if is_same and (other.mode == "ac V") == wants_ac:
+            return case.profile.ground_of(other).place
+    return "the other end of that winding" if wants_ac else "the return of this supply"
+
+
+def _winding_of(case: Case, net: str) -> str:
+    """Return the net of the winding that feeds a net; empty before the transformer."""
+    chain = case.tree.upstream(net)
+    at = next((i for i, b in enumerate(chain) if isinstance(b, Transformer)), None)
+    if at is None:
+        return ""
+    behind = [b for b in chain[at + 1 :] if not isinstance(b, Reservoir)]
+    return block_inputs(behind[0])[0] if behind else net
+
+
+def _is_ac(case: Case, net: str) -> bool:
+    chain = case.tree.upstream(net)
+    is_rectified = any(isinstance(b, Rectifier) for b in chain)
+    return any(isinstance(b, Transformer) for b in chain) and not is_rectified
+
+
+def _meter(case: Case, test: Test) -> str:
+    if test.kind not in {"dc", "ac"}:
+        return SETTINGS[test.kind]
+    point = point_on(case, test.target)
+    mode = f"{test.kind} V"
+    top = max(abs(point.design.low), abs(point.design.high)) if point else 0.0
+    found = case.meter.range_for(mode, top if point and point.mode == mode else 0.0)
+    scale = f", {found.full_scale:g}\u202fV range" if found and top else ""
+    return f"{SETTINGS[test.kind]}{scale}"
+
+
+def figure(kind: str, value: float) -> str:
+    """Write one figure of a prediction with no more digits than it deserves.
+
+    >>> figure("dc", 17.72), figure("ohm", 4.04), figure("ac", 0.004)
+    ('17.7\u202fV', '4.0\u202fΩ', '0.00\u202fV~')
+    """
+    if kind == "ohm" and value >= OPEN_OHM:
+        return "open"
+    size = abs(value)
+    resolution = 10.0 ** (-2 if size < 9.95 and kind != "ohm" else -1 if size < 100 else 0)
+    if size < 0.5 * resolution:
+        value = 0.0
+    if size >= 1000:
+        resolution = 10.0 ** (len(str(int(size))) - 2)
+    return engineering(value, UNITS[kind], resolution=resolution)
+
+
+def span(kind: str, low: float, high: float) -> str:
+    """Write a range of a prediction: `14.0 to 18.5 V~`, `over 40 Ω`."""
+    if kind == "tone":
+        return ""
+    if kind == "ohm" and high >= OPEN_OHM:
+        return f"over {figure(kind, low)}" if low < OPEN_OHM else "open"
+    first, last = figure(kind, low), figure(kind, high)
+    number, _, unit = first.partition("\u202f")
+    if first == last:
+        return first
+    return f"{number} to {last}" if last.endswith(unit) else f"{first} to {last}"

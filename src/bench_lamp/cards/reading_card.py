@@ -1,0 +1,104 @@
+"""The card that asks for one reading, and what a verdict implies."""
+
+from bench_lamp.board import TestPoint
+from bench_lamp.cards.card import Card, Entry, Lead
+from bench_lamp.case import cautions
+from bench_lamp.case.case import Case
+from bench_lamp.case.hand import Hand
+from bench_lamp.case.readings import MODE_UNITS, steady
+from bench_lamp.checks import Judgement
+from bench_lamp.units import band_text, engineering
+
+MODE_WORDS = {
+    "dc V": "DC volts",
+    "ac V": "AC volts",
+    "ohm": "ohms",
+    "diode": "diode test",
+    "tone": "tone",
+}
+
+
+def reading_card(case: Case, hand: Hand, point: TestPoint) -> Card:
+    """Ask for one reading: where each lead goes, what to expect, what to log."""
+    is_ripple = hand.wants_ripple and point.mode == "dc V"
+    mode = "ac V" if is_ripple else point.mode
+    ground = case.profile.ground_of(point)
+    return Card(
+        id=f"read:{point.id}",
+        title=f"{'Ripple on' if is_ripple else 'Read'} {point.id}, {point.name}",
+        effort=f"about {point.seconds:g}\u202fs",
+        cautions=cautions.for_reading(case, point),
+        leads=(
+            Lead(kind="red", text=point.place or point.name),
+            Lead(kind="black", text=ground.place),
+            Lead(kind="meter", text=_meter_setting(case, point, mode)),
+        ),
+        expect=_expected(case, point, is_ripple),
+        expect_notes=() if is_ripple else _expect_notes(case, point),
+        entry=Entry(kind="reading", unit=MODE_UNITS[mode], target=point.id, mode=mode),
+        why=_why(case, point, is_ripple),
+    )
+
+
+def _meter_setting(case: Case, point: TestPoint, mode: str) -> str:
+    top = max(abs(point.design.low), abs(point.design.high))
+    found = case.meter.range_for(mode, top if mode == point.mode else 0)
+    scale = f", {found.full_scale:g}\u202fV range" if found else ""
+    return f"{MODE_WORDS[mode]}{scale}"
+
+
+def _expected(case: Case, point: TestPoint, is_ripple: bool) -> str:
+    unit = MODE_UNITS[point.mode]
+    if is_ripple:
+        from bench_lamp.case.readings import ripple_limit
+        from bench_lamp.checks.verdict import SAWTOOTH
+
+        limit = ripple_limit(case, point) / SAWTOOTH
+        return f"below {engineering(limit, 'V~', resolution=10**-3)}"
+    return band_text(point.practice or point.design, unit)
+
+
+def _expect_notes(case: Case, point: TestPoint) -> tuple[str, ...]:
+    unit = MODE_UNITS[point.mode]
+    notes = [f"drawing: {band_text(point.design, unit)}"] if point.practice else ["by the drawing"]
+    before = case.last_visit.latest(point.id, point.mode) if case.last_visit else None
+    if before:
+        notes.append(f"last visit {engineering(before.value, unit, resolution=before.resolution)}")
+    return (" · ".join(notes),)
+
+
+def _why(case: Case, point: TestPoint, is_ripple: bool) -> tuple[str, ...]:
+    if is_ripple:
+        return (
+            "AC volts on a DC rail show its ripple: a dried reservoir or an open rectifier leg.",
+        )
+    found = steady(case, point)
+    if found and found.reading.is_stale:
+        return (f"It read {found.text} before the repair; that no longer counts.",)
+    if found:
+        return (f"It reads {found.text}, {found.judgement.word}. A new reading stands beside it.",)
+    before = case.tree.supply_point(point)
+    supply = steady(case, before) if before else None
+    if before and supply and not supply.judgement.is_good:
+        return (
+            f"{before.id} reads {supply.text}, {supply.judgement.word}; this should follow it. "
+            f"If it does not, one of the two was misread.",
+        )
+    if before and supply:
+        return (
+            f"{before.id} reads {supply.text} before the connector. "
+            f"What is missing here is lost in {case.tree.upstream(point.net)[-1].id}.",
+        )
+    chain = [b.id for b in case.tree.upstream(point.net) if b.kind != "load"]
+    return (
+        (f"Fed through {' → '.join(chain[-4:])}.",) if chain else ("Next in the profile's order.",)
+    )
+
+
+def consequence(case: Case, point: TestPoint, judgement: Judgement) -> str:
+    """Say what a verdict implies, beside the verdict."""
+    parts = [part for part in (judgement.remark, judgement.practice) if part]
+    if judgement.verdict == "absent" and point.mode == "dc V":
+        chain = [b.id for b in case.tree.upstream(point.net) if b.kind == "fuse"]
+        parts.append(f"{chain[-1]} feeds it" if chain else "no supply here")
+    return " · ".join(parts)

@@ -1,0 +1,156 @@
+"""What a typed reading means: logged, asked about once, or refused with the mend."""
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+from bench_lamp.board import TestPoint
+from bench_lamp.board.profile import MeterMode
+from bench_lamp.cards.card import Accepted, Answer, Asked, Choice, Entry, Refused, Typed
+from bench_lamp.cards.power import live_question
+from bench_lamp.case.case import Case
+from bench_lamp.case.hand import Hand
+from bench_lamp.case.readings import MODE_UNITS, judge_value
+from bench_lamp.checks import Judgement
+from bench_lamp.checks.doubt import Doubt, doubt_about, doubt_about_ripple
+from bench_lamp.journal.events import ReadingTaken
+from bench_lamp.units import Quantity, UnitError, parse_quantity
+
+UNPOWERED_MODES = {"ohm", "diode", "tone"}
+UNPOWERED_WORDS = {"ohm": "An ohms reading", "diode": "A diode test", "tone": "A continuity test"}
+
+
+def take_reading(case: Case, hand: Hand, entry: Entry, typed: Typed) -> Answer:
+    """Decide on a reading that was typed, or shown by an instrument; appends nothing itself."""
+    try:
+        quantity, mode = _quantity(entry, typed)
+    except UnitError as exc:
+        return Refused(what=str(exc), mend=exc.hint)
+    refusal = _refusal(case, entry, mode)
+    if refusal:
+        return refusal
+    point = case.profile.point(entry.target)
+    body = _body(case, point, entry.target, mode, quantity)
+    body = replace(body, meter=typed.source or body.meter)
+    doubt = _doubt(point, mode, quantity) if point else None
+    return _live_question(case, body) or _doubt_question(body, doubt) or Accepted(log=(body,))
+
+
+def judge_typed(case: Case, entry: Entry, text: str) -> Judgement | None:
+    """Judge what stands in the entry so far; None while it is no number."""
+    point = case.profile.point(entry.target)
+    if point is None:
+        return None
+    try:
+        quantity, mode = _read(entry, text)
+    except UnitError:
+        return None
+    if mode in UNPOWERED_MODES:
+        return None
+    return judge_value(case, point, mode, quantity.value, resolution=quantity.resolution)
+
+
+def typed_value(entry: Entry, text: str) -> float | None:
+    """Return the figure that stands in the entry so far, in volts or ohms; None for none."""
+    try:
+        return _read(entry, text)[0].value
+    except UnitError:
+        return None
+
+
+def _quantity(entry: Entry, typed: Typed) -> tuple[Quantity, MeterMode]:
+    """Return a value with its mode: as the instrument gave it, or as the text says."""
+    shown = typed.shown
+    if shown is None:
+        return _read(entry, typed.text)
+    unit = MODE_UNITS[entry.mode]
+    return Quantity(value=shown.value, unit=unit, resolution=shown.resolution), entry.mode
+
+
+def _read(entry: Entry, text: str) -> tuple[Quantity, MeterMode]:
+    """Read the number and the mode it was taken in; the written unit may change the mode."""
+    if entry.mode in UNPOWERED_MODES:
+        return parse_quantity(text, MODE_UNITS[entry.mode]), entry.mode
+    try:
+        quantity = parse_quantity(text, MODE_UNITS[entry.mode])
+    except UnitError:
+        quantity = parse_quantity(text)
+        if quantity.unit != "Ω":
+            raise
+        return quantity, "ohm"
+    if quantity.unit == "V~":
+        return quantity, "ac V"
+    return quantity, "dc V" if "dc" in text.lower() else entry.mode
+
+
+def _refusal(case: Case, entry: Entry, mode: MeterMode) -> Refused | None:
+    if mode in UNPOWERED_MODES and case.state.power.is_live:
+        return Refused(
+            what=f"{UNPOWERED_WORDS[mode]} on a live board reads nonsense and can kill the meter",
+            mend="Switch off, discharge, confirm with Ctrl+P, then read it again.",
+        )
+    point = case.profile.point(entry.target)
+    if point and point.mode == "ac V" and mode == "dc V":
+        return Refused(
+            what=f"{point.id} is an AC point; DC volts there say nothing",
+            mend="Set the meter to AC volts and read again.",
+        )
+    if point and mode == "ohm" and "ohm" not in (point.mode, entry.mode):
+        return Refused(
+            what=f"{point.id} is read in {'AC' if point.mode == 'ac V' else 'DC'} volts here",
+            mend="Leave out the Ω, or write the ohms as a note.",
+        )
+    return None
+
+
+def _body(
+    case: Case, point: TestPoint | None, target: str, mode: MeterMode, quantity: Quantity
+) -> ReadingTaken:
+    return ReadingTaken(
+        target=target,
+        mode=mode,
+        value=0.0 if quantity.is_overload else quantity.value,
+        resolution=quantity.resolution,
+        overload=quantity.is_overload,
+        black=point.black if point else "",
+        power=case.state.power.power,
+        meter=case.meter.id,
+        out=tuple(sorted(case.state.out)),
+    )
+
+
+def _doubt(point: TestPoint, mode: MeterMode, quantity: Quantity) -> Doubt | None:
+    if mode in UNPOWERED_MODES:
+        return None
+    if mode == "ac V" and point.mode == "dc V":
+        return doubt_about_ripple(quantity.value, nominal=point.nominal)
+    unit = MODE_UNITS[mode]
+    return doubt_about(quantity.value, unit=unit, nominal=point.nominal, design=point.design)
+
+
+def _live_question(case: Case, body: ReadingTaken) -> Asked | None:
+    """A voltage on a board marked off: is it live now?"""
+    if body.mode in UNPOWERED_MODES:
+        return None
+    return live_question(case, Choice(key="o", text="Still off; log it as read off", log=(body,)))
+
+
+def _doubt_question(body: ReadingTaken, doubt: Doubt | None) -> Asked | None:
+    return (
+        Asked(question=doubt.question, choices=tuple(_doubt_choices(body, doubt)))
+        if doubt
+        else None
+    )
+
+
+def _doubt_choices(body: ReadingTaken, doubt: Doubt) -> Iterator[Choice]:
+    if doubt.meant is not None:
+        was_ac = body.mode == "ac V" and doubt.meant_text.endswith("DC")
+        factor = abs(doubt.meant / body.value)
+        meant = replace(
+            body,
+            value=doubt.meant,
+            resolution=body.resolution * factor,
+            mode="dc V" if was_ac else body.mode,
+        )
+        yield Choice(key="m", text=doubt.meant_text, log=(meant,))
+    yield Choice(key="y", text="It really reads that; log it", log=(body,))

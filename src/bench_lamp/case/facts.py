@@ -1,0 +1,101 @@
+"""From a job's state to the facts that the reasoning weighs."""
+
+from dataclasses import replace
+
+from bench_lamp.board import Profile
+from bench_lamp.board.blocks import Reservoir
+from bench_lamp.board.profile import MeterMode
+from bench_lamp.case.logic_facts import logic_clues
+from bench_lamp.case.readings import reading_text
+from bench_lamp.journal import JobState, Reading
+from bench_lamp.reason.values.clues import Clue, Facts
+from bench_lamp.reason.values.tests import TestKind
+from bench_lamp.units import UnitError, parse_quantity
+
+KINDS: dict[str, TestKind] = {"dc V": "dc", "ac V": "ac", "ohm": "ohm", "tone": "tone"}
+
+
+def facts_of(state: JobState, profile: Profile | None = None) -> Facts:
+    """Return what still stands: the last reading of each kind, place and condition.
+
+    What a repair made stale is left out here; it stays on the tape, marked as such.
+    """
+    mended = state.renewed
+    return Facts(
+        clues=clues_of(state),
+        complaint=state.complaint,
+        seen=tuple(
+            (f.place, f.seen)
+            for f in state.findings
+            if f.place and f.seen != "nothing" and f.place not in mended
+        ),
+        mended=mended,
+        out=state.out,
+        is_powered=state.power.is_live,
+        logic=logic_clues(profile, state) if profile is not None else (),
+        twins={r.net: r.value for r in state.twins if r.net and r.mode in {"dc V", "ac V"}},
+    )
+
+
+def clues_of(state: JobState) -> tuple[Clue, ...]:
+    """Return the readings as clues, oldest first; of the same test only the last counts."""
+    last: dict[tuple[str, str, frozenset[str]], Clue] = {}
+    for reading in state.readings:
+        clue = _clue(reading)
+        if clue is not None and not reading.is_stale:
+            key = (clue.kind, clue.target, clue.out)
+            last.pop(key, None)
+            last[key] = clue
+    return tuple(last.values())
+
+
+def set_aside(state: JobState) -> tuple[Reading, ...]:
+    """Return the readings that a repair made stale: shown, and not weighed."""
+    return tuple(r for r in state.readings if r.is_stale and _clue(r) is not None)
+
+
+def _clue(reading: Reading) -> Clue | None:
+    kind = KINDS.get(reading.mode)
+    target = reading.target if kind == "tone" else reading.net
+    is_volts = kind in {"dc", "ac"}
+    if kind is None or not target or reading.swapped or is_volts != (reading.power == "live"):
+        return None
+    return Clue(
+        event=reading.event, kind=kind, target=target, value=reading.value,
+        out=reading.out, text=clue_text(reading),
+    )  # fmt: skip
+
+
+def clue_text(reading: Reading) -> str:
+    """Write a clue as it stands on the tape: `C 0.1 V`, `A 1.2 Ω, J6 off`."""
+    without = f", {' '.join(sorted(reading.out))} off" if reading.out else ""
+    return f"{reading.target} {reading_text(reading)}{without}"
+
+
+def fitted_profile(profile: Profile, state: JobState) -> Profile:
+    """Return the profile with the parts that this job really fitted: another value is heeded."""
+    changed = {}
+    for swap in state.replaced:
+        block = profile.block(swap.part)
+        if isinstance(block, Reservoir):
+            value = _farads(swap.fitted)
+            if value is not None and value != block.value:
+                changed[block.id] = replace(block, value=value)
+    if not changed:
+        return profile
+    return replace(profile, power=tuple(changed.get(b.id, b) for b in profile.power))
+
+
+def _farads(text: str) -> float | None:
+    """Return the capacitance that a marking begins with: `12000 µF 35 V`."""
+    words = text.replace("\u202f", " ").split()
+    for count in (2, 1):
+        try:
+            found = parse_quantity(" ".join(words[:count]), "F").value
+        except UnitError:
+            continue
+        return found if 1e-9 < found < 1.0 else None
+    return None
+
+
+MODES: dict[str, MeterMode] = {"dc": "dc V", "ac": "ac V", "ohm": "ohm", "tone": "tone"}

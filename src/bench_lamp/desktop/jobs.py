@@ -1,0 +1,83 @@
+"""The jobs: the events known to the window, by job, and what they fold to."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field, replace
+
+from bench_lamp.board import Profile, ProfileLibrary
+from bench_lamp.case.case import Case
+from bench_lamp.checks import Meter
+from bench_lamp.journal import Event, JobState, fold
+from bench_lamp.journal.events import JobOpened
+from bench_lamp.views import shelf
+
+
+@dataclass(slots=True)
+class JobBook:
+    """Keeps every job's events, its state and its case up to date."""
+
+    library: ProfileLibrary
+    _events: dict[str, list[Event]] = field(default_factory=dict)
+    _states: dict[str, JobState] = field(default_factory=dict)
+    #: Cases as they stand, until an event is added.
+    _cases: dict[str, Case] = field(default_factory=dict)
+
+    def add(self, events: Iterable[Event]) -> None:
+        """Take in events that are on disk."""
+        jobs = set()
+        for event in events:
+            self._events.setdefault(event.job, []).append(event)
+            jobs.add(event.job)
+        for job in jobs:
+            self._states[job] = replace(fold(self._profile_at(job), self._events[job]), job=job)
+        if jobs:
+            self._cases.clear()
+
+    def _profile_at(self, job: str) -> Profile | None:
+        bodies = (event.body for event in self._events[job])
+        opened = next((body for body in bodies if isinstance(body, JobOpened)), None)
+        return self.library.get(opened.profile) if opened else None
+
+    def jobs(self) -> tuple[str, ...]:
+        """Return the names of all jobs."""
+        return tuple(self._states)
+
+    def visits(self) -> dict[str, tuple[JobState, ...]]:
+        """Return every board's jobs in the order of the visits."""
+        return shelf.by_tag(self._states)
+
+    def case(self, job: str, meter: Meter, rules: Mapping[str, str]) -> Case:
+        """Return a job's case, with the visits before it; no insight in it yet."""
+        found = self._cases.get(job)
+        if found is None or found.meter is not meter or found.rules is not rules:
+            found = self._cases[job] = self._made(job, meter, rules)
+        return found
+
+    def _made(self, job: str, meter: Meter, rules: Mapping[str, str]) -> Case:
+        state = self._states[job]
+        before = tuple(
+            other
+            for other in self.visits().get(state.tag, ())
+            if other.opened_at and state.opened_at and other.opened_at < state.opened_at
+        )
+        return Case(
+            profile=self._profile_of(state),
+            state=state,
+            meter=meter,
+            rules=rules,
+            last_visit=before[-1] if before else None,
+            visits=before,
+            peers=tuple(
+                other
+                for other in self._states.values()
+                if other.profile_id == state.profile_id and other.tag != state.tag
+            ),
+        )
+
+    def _profile_of(self, state: JobState) -> Profile:
+        """Return a job's profile; an empty one when it is not in the library."""
+        return self.library.get(state.profile_id) or Profile(
+            format="bench-lamp board 1",
+            id=state.profile_id,
+            test_points=(),
+            name=f"{state.profile_id} (profile not found)",
+        )

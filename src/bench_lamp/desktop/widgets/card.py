@@ -1,0 +1,189 @@
+"""The lit card: paper under the lamp, with the one thing to do."""
+
+from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPixmap, QResizeEvent
+from PySide6.QtWidgets import QVBoxLayout, QWidget
+
+from bench_lamp.cards.card import Asked, Card
+from bench_lamp.desktop.look import Look
+from bench_lamp.desktop.widgets.card_parts import ChoiceRow
+from bench_lamp.desktop.widgets.card_sheet import CardSheet
+from bench_lamp.desktop.widgets.entry_line import EntryLine
+from bench_lamp.desktop.widgets.lamp import SHINE, paper_pixmap
+from bench_lamp.desktop.widgets.scroll import ClearScroll
+from bench_lamp.desktop.widgets.words import VerdictLine, Words
+
+
+class LitCard(QWidget):
+    """Shows a `Card`. Decides nothing: what is entered or chosen goes out as signals."""
+
+    entered = Signal(str)
+    typed = Signal(str)
+    chosen = Signal(object)
+    #: Keys that are not the card's.
+    passed_on = Signal(QKeyEvent)
+
+    def __init__(self, look: Look, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._look = look
+        self._paper: QPixmap | None = None
+        self.card: Card | None = None
+        self._rows: list[ChoiceRow] = []
+        self._current = -1
+        self._key_words, self._is_asking = "", False
+        self.entry = EntryLine(look)
+        self.verdict = VerdictLine(look)
+        self._keys = Words(look, 13, 500, "ink dim")
+        self._build()
+        look.changed.connect(self._on_look)
+        self.entry.entered.connect(self._on_entered)
+        self.entry.typed.connect(self.typed)
+        self.entry.passed_on.connect(self.passed_on)
+
+    def _build(self) -> None:
+        self._area = ClearScroll(self._look)
+        outer = QVBoxLayout(self)
+        side = SHINE + 24
+        outer.setContentsMargins(side, SHINE + 16, side - 6, SHINE + 14)
+        outer.setSpacing(6)
+        outer.addWidget(self._area, 1)
+        outer.addWidget(self._keys)
+        self._sheet = CardSheet(self._look, self.entry, self.verdict)
+        self._area.setWidget(self._sheet)
+
+    def show_card(self, card: Card, keys: str) -> None:
+        """Show another card, or the same one anew."""
+        self._key_words = keys
+        if not self._is_asking:
+            self._keys.setText(keys)
+        if card == self.card:
+            return
+        is_same_step = self.card is not None and self.card.id == card.id
+        self.card = card
+        self._rebuild(card, None)
+        if not is_same_step:
+            self.verdict.show_verdict("", "", "")
+            self._area.verticalScrollBar().setValue(0)
+        self.take_keys()
+        self.updateGeometry()
+
+    def take_keys(self) -> None:
+        """Put the keyboard where the answer goes."""
+        if self.card is not None and self.card.entry is not None:
+            self.entry.field.setFocus()
+        else:
+            self.setFocus()
+
+    def ask(self, asked: Asked | None) -> None:
+        """Show a question about the entry in place, or take it away."""
+        if asked is None and not self._is_asking:
+            return
+        self._is_asking = asked is not None
+        self._keys.setText("Esc back to the entry" if asked else self._key_words)
+        if self.card is not None:
+            self._rebuild(self.card, asked)
+            if asked is not None:
+                self.setFocus()
+            else:
+                self.take_keys()
+
+    def _rebuild(self, card: Card, asked: Asked | None, *, anew: bool = False) -> None:
+        """Fill the sheet, or a new one where the lines are of other kinds."""
+        if anew or not self._sheet.can_show(card, asked):
+            self.setUpdatesEnabled(False)
+            for kept in (self.entry, self.verdict):
+                kept.setParent(None)
+            self._sheet = CardSheet(self._look, self.entry, self.verdict)
+            self._sheet.chosen.connect(self.chosen)
+            self._sheet.show_card(card, asked)
+            self._area.setWidget(self._sheet)
+            self._sheet.show()
+            self.setUpdatesEnabled(True)
+        else:
+            self._sheet.show_card(card, asked)
+        self._rows = self._sheet.choices()
+        self._set_current(0 if card.entry is None and asked is None and card.choices else -1)
+        QTimer.singleShot(0, self._show_answer)
+
+    def _show_answer(self) -> None:
+        """Scroll to where the answer goes, when the text is too large for all of it."""
+        large = [row for row in self._rows if not row.is_small]
+        wanted = large[-1] if large and self._is_asking else self.entry
+        if wanted.isVisible():
+            self._area.ensureWidgetVisible(wanted, 0, 8)
+
+    def tell(self, verdict: str, word: str, rest: str) -> None:
+        """Say something under the answer: a verdict, a refusal, where a file went."""
+        self.verdict.show_verdict(verdict, word, rest)
+        self.verdict.setVisible(True)
+
+    def fitting_height(self, width: int) -> int:
+        """Return the height at which the whole card shows."""
+        inner = width - 2 * SHINE - 48
+        return self._sheet.heightForWidth(inner) + 2 * SHINE + 70
+
+    # Keys
+
+    def take_key(self, event: QKeyEvent) -> bool:
+        """Use a key for the choices; return whether it was one."""
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            if 0 <= self._current < len(self._rows):
+                self.chosen.emit(self._rows[self._current].choice)
+            return True
+        alt = bool(event.modifiers() & Qt.KeyboardModifier.AltModifier)
+        word = chr(event.key()).lower() if 32 < event.key() < 127 else event.text().lower()
+        name = f"Alt+{word}" if alt else word
+        for row in self._rows:
+            if word and row.choice.key == name:
+                self.chosen.emit(row.choice)
+                return True
+        return False
+
+    def step_choice(self, step: int) -> bool:
+        """Light the next or previous choice; return whether there is one to light."""
+        large = [i for i, row in enumerate(self._rows) if not row.is_small]
+        if not large:
+            return False
+        self._set_current(min(max(self._current + step, large[0]), large[-1]))
+        return True
+
+    def _set_current(self, index: int) -> None:
+        self._current = index
+        for i, row in enumerate(self._rows):
+            row.set_current(i == index)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Keys while no field has them."""
+        if not self.take_key(event):
+            self.passed_on.emit(event)
+
+    def keyReleaseEvent(self, event: QKeyEvent) -> None:
+        """Only a tap in time with a lamp has use for it."""
+        if event.key() == Qt.Key.Key_Space:
+            self.passed_on.emit(event)
+
+    def _on_entered(self, text: str) -> None:
+        self.entered.emit(text)
+
+    # Paper
+
+    def _on_look(self) -> None:
+        self._paper = None
+        if self.card is not None:
+            had_keys = self.entry.field.hasFocus()
+            self._rebuild(self.card, None, anew=True)
+            if had_keys:
+                self.take_keys()
+        self.update()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """The sheet is cut to size when it is next drawn."""
+        self._paper = None
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Draw the sheet and its shine."""
+        if self._paper is None:
+            self._paper = paper_pixmap(
+                self._look, self.width(), self.height(), self.devicePixelRatioF()
+            )
+        QPainter(self).drawPixmap(0, 0, self._paper)

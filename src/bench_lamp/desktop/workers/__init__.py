@@ -1,0 +1,1 @@
+"""What runs in threads of its own: one module a thread."""

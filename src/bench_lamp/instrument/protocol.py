@@ -1,0 +1,96 @@
+"""What answers a measurement: the protocol that every instrument keeps."""
+
+from dataclasses import dataclass, field
+from typing import Literal, Protocol
+
+from bench_lamp.board.condition import Condition
+from bench_lamp.errors import BenchLampError
+
+Kind = Literal["dc", "ac", "ohm", "tone"]
+LogicKind = Literal[
+    "code", "cells", "lane", "settings", "probe", "pulled", "donor", "tester", "reseated"
+]  # fmt: skip
+
+
+class InstrumentError(BenchLampError):
+    """The instrument did not answer, or cannot measure what was asked."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Request:
+    """What is to be measured, and the state that the board is in."""
+
+    kind: Kind
+    #: Net of a voltage or resistance, block of a tone test.
+    target: str
+    condition: Condition = field(default_factory=Condition)
+    #: Red on the return, black on the target.
+    swapped: bool = False
+    #: Blocks and connectors that were mended since; a simulated board heeds it.
+    mended: frozenset[str] = frozenset()
+    #: Moments after the leads touch, for ohms on a capacitor that charges; empty for one reading.
+    seconds: tuple[float, ...] = ()
+
+    @property
+    def needs_power(self) -> bool:
+        """Whether it says something only while the board is live."""
+        return self.kind in {"dc", "ac"}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LogicRequest:
+    """A whole self-test, a pin, or a trial of one part."""
+
+    kind: LogicKind
+    #: Test, lane, part, or pin as `U7:1`.
+    target: str
+    #: Signal line of a pin.
+    line: str = ""
+    #: Parts that keep settings.
+    parts: tuple[str, ...] = ()
+    #: Memory test whose letters a test program shows as well.
+    memory: str = ""
+    mended: frozenset[str] = frozenset()
+
+    @property
+    def needs_power(self) -> bool:
+        """Whether it says something only while the board is live."""
+        return self.kind in {"code", "cells", "lane", "settings", "probe"}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LogicShown:
+    """What a board shows of its logic."""
+
+    #: A code, empty for all well; `low` or `floating` of a lane; `wrong` at a pin, else empty;
+    #: `same`, `gone`, `pass`, `fail`, `kept`, `lost`.
+    code: str = ""
+    #: Units that are bad: bits, cells, segments, steps.
+    bad: frozenset[str] = frozenset()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Shown:
+    """What the instrument shows."""
+
+    #: Volts or ohms, infinite for an overload; 0 or 1 for toned and open.
+    value: float
+    #: Value of the last digit, in the same unit; 0 for a tone.
+    resolution: float = 0.0
+    #: What it showed at each moment of a series, in ohms; the value is the last.
+    series: tuple[float, ...] = ()
+
+
+class Instrument(Protocol):
+    """Anything that can measure on the board that lies on the bench."""
+
+    #: As it is called on screen.
+    name: str
+
+    def read(self, request: Request) -> Shown:
+        """Measure once; raise `InstrumentError` when there is no usable answer."""
+        ...
+
+    def tell(self, request: LogicRequest) -> LogicShown:
+        """Run one test of the logic; raise `InstrumentError` where it cannot."""
+        ...

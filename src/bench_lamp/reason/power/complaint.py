@@ -1,0 +1,120 @@
+"""What the customer says and what the eye sees, as evidence that costs nothing."""
+
+import re
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+import numpy as np
+
+from bench_lamp.board.blocks import Load
+from bench_lamp.circuit import PowerTree
+from bench_lamp.circuit.elements import Array
+from bench_lamp.circuit.faults import Fault
+from bench_lamp.reason.power.dictionary import Dictionary
+from bench_lamp.reason.power.posterior import Posterior, reweigh, weigh_dead_loads
+
+#: Chance that a load that does not work is named by the customer, and that one that works is.
+NAMED, SILENT = 0.65, 0.06
+#: What a word in the complaint says of kinds of faults: how many times likelier they are.
+HINTS: dict[str, dict[str, float]] = {
+    "hum": {"dried out": 5.0, "one leg open": 4.0, "one diode open": 4.0},
+    "blows": {"shorted": 10.0, "leaky": 2.0},
+    "smoke": {"shorted": 5.0, "leaky": 2.0},
+    "smell": {"shorted": 4.0, "leaky": 3.0, "resistive": 2.0},
+    "burnt": {"shorted": 4.0, "resistive": 3.0},
+    "dim": {"resistive": 3.0, "dried out": 2.0, "leaky": 2.0, "low": 3.0, "one leg open": 2.0},
+    "flicker": {"resistive": 4.0, "one leg open": 2.0},
+    "warm": {"dried out": 3.0, "leaky": 3.0, "resistive": 2.0},
+    "knock": {"resistive": 4.0, "open": 1.5},
+    "reset": {"resistive": 3.0, "low": 3.0, "dried out": 2.0},
+}
+#: "Dead" alone, with no load named, means all of them.
+DEAD = re.compile(r"\b(dead|nothing works|no sign of life)\b")
+#: What a look-over mark says of a part's faults.
+MARKS: dict[str, dict[str, float]] = {
+    "bulged": {"dried out": 12.0, "leaky": 8.0, "shorted": 5.0},
+    "leaking": {"dried out": 12.0, "leaky": 12.0, "shorted": 4.0},
+    "burnt": {"shorted": 8.0, "resistive": 8.0, "open": 5.0, "draws double": 4.0, "dead": 4.0},
+    "cracked joint": {"resistive": 8.0, "open": 8.0},
+    "corroded": {"resistive": 6.0, "open": 6.0},
+    "missing": {"open": 20.0},
+    "loose connector": {"resistive": 8.0, "open": 10.0},
+}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ReadComplaint:
+    """What was made of a complaint, for the technician to see."""
+
+    #: Loads that are said not to work, with the word that named each.
+    loads: tuple[tuple[str, str], ...]
+    #: Words that speak for kinds of faults.
+    hints: tuple[str, ...]
+
+    @property
+    def words(self) -> tuple[str, ...]:
+        """Every word that told something."""
+        return tuple(dict.fromkeys((*(word for _, word in self.loads), *self.hints)))
+
+
+def read_complaint(text: str, tree: PowerTree) -> ReadComplaint:
+    """Read a complaint: which loads it names, and what its words hint at."""
+    lowered = text.lower()
+    loads = [b for part in tree.parts for b in part.blocks if isinstance(b, Load)]
+    named = [
+        (load.id, word)
+        for load in loads
+        for word in load.words
+        if re.search(rf"\b{re.escape(word.lower())}\b", lowered)
+    ]
+    found = tuple(dict(named).items())
+    if not found and (dead := DEAD.search(lowered)):
+        found = tuple((load.id, dead.group()) for load in loads)
+    said = {word for _, word in found}
+    hints = tuple(
+        word
+        for word in HINTS
+        if re.search(rf"\b{word}", lowered) and not any(w.startswith(word) for w in said)
+    )
+    return ReadComplaint(loads=found, hints=hints)
+
+
+def weigh_complaint(posterior: Posterior, complaint: ReadComplaint) -> Posterior:
+    """Return the posterior after a complaint in the customer's words."""
+    after = posterior
+    if complaint.loads:
+        dead = frozenset(load for load, _ in complaint.loads)
+        after = weigh_dead_loads(after, dead, named=NAMED, silent=SILENT)
+    faults = posterior.dictionary.faults
+    for word in complaint.hints:
+        after = reweigh(after, _factors(faults, HINTS[word]))
+    return after
+
+
+def weigh_marks(posterior: Posterior, seen: Iterable[tuple[str, str]]) -> Posterior:
+    """Return the posterior after the look-over: (part or connector, mark) pairs."""
+    after = posterior
+    for place, mark in seen:
+        after = reweigh(after, mark_factors(posterior.dictionary, place, mark))
+    return after
+
+
+def mark_factors(dictionary: Dictionary, place: str, mark: str) -> Array:
+    """Return how many times likelier each fault is for a mark at a place, shape (faults,)."""
+    return np.array(
+        [
+            MARKS.get(mark, {}).get(f.what, 1.0)
+            if place in (f.block, f.block.partition(".")[0])
+            else 1.0
+            for f in dictionary.faults
+        ]
+    )
+
+
+def hint_factors(dictionary: Dictionary, word: str) -> Array:
+    """Return how many times likelier each fault is for a word of the complaint."""
+    return _factors(dictionary.faults, HINTS[word])
+
+
+def _factors(faults: tuple[Fault, ...], likelier: dict[str, float]) -> Array:
+    return np.array([likelier.get(f.what, 1.0) for f in faults])

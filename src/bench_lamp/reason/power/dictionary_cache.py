@@ -1,0 +1,84 @@
+"""A dictionary on disk, by the sum of the profile and of the code that made it."""
+
+import hashlib
+import json
+import os
+import zipfile
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+
+from bench_lamp import circuit
+from bench_lamp.circuit import PowerTree
+from bench_lamp.reason.power import dictionary as made_by
+from bench_lamp.reason.power.dictionary import (
+    Answers,
+    Dictionary,
+    build_dictionary,
+    empty_dictionary,
+)
+from bench_lamp.reason.values.tests import LIVE
+from bench_lamp.units.plain import to_plain
+
+_FIELDS = ("volts", "ripple", "has_converged", "healthy_v", "healthy_ripple")
+
+
+def cached_dictionary(
+    tree: PowerTree,
+    folder: Path | None,
+    *,
+    progress: Callable[[float], bool] = lambda share: True,
+) -> Dictionary | None:
+    """Return a tree's dictionary from the folder, or make it and keep it there.
+
+    A file that cannot be read, or does not fit, is made anew; a folder that cannot be
+    written is no loss. None when `progress` asked to stop.
+    """
+    place = folder / f"dictionary-{_sum_of(tree)}.npz" if folder else None
+    found = _read(tree, place) if place else None
+    if found is not None:
+        progress(1.0)
+        return found
+    found = build_dictionary(tree, progress=progress)
+    if found is not None and place is not None:
+        _write(found, place)
+    return found
+
+
+def _sum_of(tree: PowerTree) -> str:
+    """Return the sum of everything that the answers depend on."""
+    digest = hashlib.sha256(json.dumps(to_plain(tree.profile.power), sort_keys=True).encode())
+    for source in (*sorted(Path(circuit.__file__).parent.glob("*.py")), Path(made_by.__file__)):
+        digest.update(source.read_bytes())
+    return digest.hexdigest()[:24]
+
+
+def _write(book: Dictionary, place: Path) -> None:
+    arrays = {
+        f"{number}.{name}": getattr(book.answers[number, LIVE], name)
+        for number in range(len(book.tree.parts))
+        for name in _FIELDS
+    }
+    temporary = place.with_suffix(f".{os.getpid()}.npz")
+    try:
+        place.parent.mkdir(parents=True, exist_ok=True)
+        np.savez(temporary, **arrays)
+        temporary.replace(place)
+    except OSError:
+        temporary.unlink(missing_ok=True)
+
+
+def _read(tree: PowerTree, place: Path) -> Dictionary | None:
+    book = empty_dictionary(tree)
+    try:
+        with place.open("rb") as file, np.load(file, allow_pickle=False) as arrays:
+            for number, part in enumerate(tree.parts):
+                answers = Answers(*(arrays[f"{number}.{name}"] for name in _FIELDS))
+                shape = (len(book.own[number]), book.draws, len(part.nets))
+                if answers.volts.shape != shape or answers.healthy_v.shape != shape[1:]:
+                    return None
+                book.answers[number, LIVE] = answers
+    except (OSError, EOFError, KeyError, ValueError, zipfile.BadZipFile):
+        return None
+    return book

@@ -1,0 +1,155 @@
+"""The engine: facts in, suspects and next tests out. It holds what is worked out once."""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
+
+from bench_lamp.board.condition import Condition
+from bench_lamp.circuit.elements import Array
+from bench_lamp.reason.power.complaint import (
+    ReadComplaint,
+    read_complaint,
+    weigh_complaint,
+    weigh_marks,
+)
+from bench_lamp.reason.power.dictionary import Dictionary, scaled
+from bench_lamp.reason.power.groups import group_faults
+from bench_lamp.reason.power.next_test import Ranker, Ranking
+from bench_lamp.reason.power.posterior import Posterior, by_fault, observe, start
+from bench_lamp.reason.power.tests import Menu
+from bench_lamp.reason.values.clues import Clue, Facts
+from bench_lamp.reason.values.tests import OFF, PRIMARY, Test
+
+#: A part is thought of as one to lift when a short is known and it has these odds.
+LIFT_ODDS = 0.05
+#: Ohms to the return below this are a short to be hunted.
+SHORT_HUNT_OHM = 12.0
+
+
+@dataclass(frozen=True, slots=True)
+class Weighed:
+    """The facts, weighed: the odds, and what they were made of."""
+
+    posterior: Posterior
+    #: Clues with the test that each was, in the order they were taken.
+    taken: tuple[tuple[Clue, Test], ...]
+    complaint: ReadComplaint
+    facts: Facts
+
+
+@dataclass(slots=True)
+class Engine:
+    """Reasons about boards of one profile."""
+
+    dictionary: Dictionary
+    menu: Menu
+    groups: tuple[int, ...]
+    ranker: Ranker = field(init=False)
+    #: Ranks what would tell single faults apart, where no test from outside does.
+    splitter: Ranker = field(init=False)
+    #: What others worked out of the dictionary alone, by name.
+    memory: dict[str, Any] = field(default_factory=dict)
+    _bent: dict[tuple[tuple[str, float], ...], "Engine"] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        self.ranker = Ranker(self.dictionary, self.groups, self.menu)
+        self.splitter = Ranker(self.dictionary, tuple(range(len(self.groups))), self.menu)
+
+    @classmethod
+    def of(cls, dictionary: Dictionary, seconds: Mapping[str, float]) -> "Engine":
+        """Return the engine of a dictionary; `seconds` is each marked net's own effort."""
+        menu = Menu(dictionary.tree, seconds)
+        return cls(dictionary, menu, group_faults(dictionary, menu))
+
+    def bent_to(self, twins: Mapping[str, float]) -> "Engine":
+        """Return the engine that expects what a known-good twin reads, in volts by net."""
+        if not twins:
+            return self
+        key = tuple(sorted(twins.items()))
+        if key not in self._bent:
+            self._bent.clear()
+            self._bent[key] = Engine(self.dictionary.with_twins(twins), self.menu, self.groups)
+        return self._bent[key]
+
+    def test_of(self, clue: Clue) -> Test | None:
+        """Return the test that a clue was; None when the tree knows no such place."""
+        tree = self.dictionary.tree
+        if clue.kind == "tone":
+            return next((t for t in self.menu.plain() if t.kind == "tone" and t.target == clue.target),
+                        None)  # fmt: skip
+        number = tree.part_of(clue.target)
+        if number is None or (clue.kind == "dc" and self._is_ac(number, clue.target)):
+            return None
+        condition = Condition(is_powered=clue.kind != "ohm", out=clue.out)
+        return Test(kind=clue.kind, target=clue.target, part=number, condition=condition,
+                    seconds=self.menu.seconds.get(clue.target, 0.0))  # fmt: skip
+
+    def _is_ac(self, number: int, net: str) -> bool:
+        part = self.dictionary.tree.parts[number]
+        return part.is_ac[part.index(net)]
+
+    def weigh(self, facts: Facts) -> Weighed:
+        """Return the odds after the complaint, the look-over and all clues."""
+        return list(self.weigh_each(facts))[-1]
+
+    def weigh_each(self, facts: Facts) -> Iterator[Weighed]:
+        """Yield the odds after complaint and look-over, and then after each clue."""
+        posterior = start(self.dictionary, mended=facts.mended)
+        complaint = read_complaint("" if facts.mended else facts.complaint, self.dictionary.tree)
+        posterior = weigh_marks(weigh_complaint(posterior, complaint), facts.seen)
+        taken: tuple[tuple[Clue, Test], ...] = ()
+        yield Weighed(posterior, taken, complaint, facts)
+        for clue in facts.clues:
+            test = self.test_of(clue)
+            if test is not None:
+                posterior = observe(posterior, test, scaled(clue.kind, clue.value))
+                taken = (*taken, (clue, test))
+            yield Weighed(posterior, taken, complaint, facts)
+
+    def rank(self, weighed: Weighed) -> Ranking:
+        """Return the tests worth doing from the present condition on."""
+        facts = weighed.facts
+        present = Condition(is_powered=facts.is_powered, out=facts.out)
+        return self.ranker.rank(weighed.posterior, present)
+
+    def rank_lifts(self, weighed: Weighed) -> Ranking:
+        """Return which part to lift next in a short hunt, to split one group into its faults."""
+        facts = weighed.facts
+        present = Condition(is_powered=False, out=facts.out)
+        return self.splitter.rank(weighed.posterior, present, lifts=self.lifts(weighed))
+
+    def lifts(self, weighed: Weighed) -> tuple[str, ...]:
+        """Return parts worth lifting: only when a short is known, and never a whole load."""
+        if not any(c.kind == "ohm" and c.value < SHORT_HUNT_OHM for c, _ in weighed.taken):
+            return ()
+        odds, _ = weighed.posterior.odds()
+        loads = {b.id for p in self.dictionary.tree.parts for b in p.blocks if b.kind == "load"}
+        by_block: dict[str, float] = {}
+        for fault, share in zip(self.dictionary.faults, odds, strict=True):
+            if "shorted" in fault.what or fault.what == "leaky":
+                by_block[fault.block] = by_block.get(fault.block, 0.0) + float(share)
+        return tuple(b for b, share in by_block.items() if share > LIFT_ODDS and b not in loads)
+
+    def likelihood(self, clue: Clue, test: Test) -> Array:
+        """Return how well each fault explains one clue: ln of its mean over draws, (faults,)."""
+        rows = by_fault(self.dictionary, test, scaled(clue.kind, clue.value))
+        top = rows.max(axis=1)
+        result: Array = top + np.log(np.exp(rows - top[:, None]).mean(axis=1))
+        return result
+
+    def expected(self, test: Test, index: int) -> Array:
+        """Return what one fault predicts for a test, shape (draws,), in the test's scale."""
+        prediction = self.dictionary.predict(test)
+        own = self.dictionary.own_of(test)
+        if index in own:
+            result: Array = prediction.own[own.index(index)]
+            return result
+        is_dead = index in self.dictionary.primary and test.part != PRIMARY
+        return prediction.dead if is_dead else prediction.healthy
+
+
+def off_test(test: Test) -> bool:
+    """Whether a test wants the power off."""
+    return test.condition.is_powered is OFF.is_powered

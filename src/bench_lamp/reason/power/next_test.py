@@ -1,0 +1,258 @@
+"""The next test: the most information about the fault's group for a second of effort."""
+
+from bisect import insort
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bench_lamp.board.condition import Condition
+from bench_lamp.circuit.elements import Array
+from bench_lamp.reason.power.bins import bins_by_draw
+from bench_lamp.reason.power.dictionary import Dictionary
+from bench_lamp.reason.power.posterior import Posterior
+from bench_lamp.reason.power.tests import Menu, effort
+from bench_lamp.reason.values.tests import PRIMARY, Test
+
+#: A part with less of the odds than this is not asked about; what is left out is told.
+LEAST_MASS = 0.002
+#: Tests that are surely among those that are weighed, best first.
+WEIGHED = 24
+#: Pulling a connector is thought of on parts with at least this share of the odds.
+ISOLATE_MASS = 0.08
+
+
+@dataclass(frozen=True, slots=True)
+class Proposal:
+    """A test with what it is worth, and what it costs from here on."""
+
+    test: Test
+    #: Expected information about the group, in bits.
+    bits: float
+    #: Power, connectors and leads together, in seconds.
+    seconds: float
+
+    @property
+    def rate(self) -> float:
+        """Bits for a second of effort."""
+        return self.bits / self.seconds
+
+
+@dataclass(frozen=True, slots=True)
+class Ranking:
+    """The tests that were weighed, best first, and the odds that were left out of it."""
+
+    proposals: tuple[Proposal, ...]
+    #: Entropy about the group that is left, in bits.
+    entropy: float
+    #: Probability of the parts that no test was weighed on.
+    left_out: float
+
+
+def entropy_bits(shares: Array) -> float:
+    """Return the entropy of a distribution, in bits.
+
+    >>> entropy_bits(np.array([0.5, 0.5]))
+    1.0
+    """
+    positive = shares[shares > 0]
+    return float(-(positive * np.log2(positive)).sum())
+
+
+def group_odds(posterior: Posterior, groups: tuple[int, ...]) -> Array:
+    """Return the probability of each group, "not on my list" last."""
+    odds, unknown = posterior.odds()
+    return np.append(np.bincount(groups, weights=odds), unknown)
+
+
+@dataclass(frozen=True, slots=True)
+class Outcomes:
+    """How one test's readings fall into bins, under each fault that changes it and elsewhere."""
+
+    #: Shape (own faults + 2, draws, bins): own faults, healthy, no mains.
+    bins: NDArray[np.float32]
+    #: Something on no list, shape (bins,).
+    unknown: Array
+    #: Adds rows of one group, shape (groups here, own faults + 2).
+    joined: NDArray[np.float32]
+
+
+@dataclass(frozen=True, slots=True)
+class Ranker:
+    """Ranks tests; how their readings fall is worked out once for each test."""
+
+    dictionary: Dictionary
+    groups: tuple[int, ...]
+    menu: Menu
+    _known: dict[Test, Outcomes] = field(default_factory=dict)
+    _index: dict[int, NDArray[np.intp]] = field(default_factory=dict)
+
+    def outcomes(self, test: Test) -> Outcomes:
+        """Return how a test's readings fall; it does not depend on the evidence."""
+        if test not in self._known:
+            self._known[test] = _outcomes(self.dictionary, self.groups, test)
+        return self._known[test]
+
+    def rank(
+        self, posterior: Posterior, present: Condition, *, lifts: Iterable[str] = ()
+    ) -> Ranking:
+        """Return the tests not done yet, the best bits for a second first.
+
+        Parameters
+        ----------
+        posterior : Posterior
+            What is known.
+        present : Condition
+            What is on and connected now; changes cost their own time.
+        lifts : iterable of str
+            Parts that may be lifted, as a short hunt does; then only that is weighed.
+
+        Raises
+        ------
+        ArithmeticError
+            When a test promises more than the entropy that is left, which none can.
+        """
+        odds, unknown = posterior.odds()
+        left = entropy_bits(np.append(np.bincount(self.groups, weights=odds), unknown))
+        chance = _Chance.of(posterior, unknown)
+        found = self._best(self._costed(posterior, odds, present, tuple(lifts)), chance, odds)
+        if any(p.bits > left + 1e-6 for p in found):
+            raise ArithmeticError("a test promises more than the entropy that is left")
+        ranked = sorted(found, key=lambda p: (-p.rate, p.test.name))
+        left_out = sum(x for x in self.part_shares(odds) if x < LEAST_MASS)
+        return Ranking(tuple(ranked), left, left_out)
+
+    def _costed(
+        self, posterior: Posterior, odds: Array, present: Condition, lifts: tuple[str, ...]
+    ) -> Iterator[tuple[Test, float]]:
+        seen = posterior.seen
+        for test in self._candidates(odds, present, lifts):
+            if test.name not in seen:
+                yield test, effort(test, present)
+
+    def _best(
+        self, costed: Iterable[tuple[Test, float]], chance: "_Chance", odds: Array
+    ) -> list[Proposal]:
+        """Weigh tests until no other can be among the best: none tells more than its part holds."""
+        bounds = {n: self._bound(n, odds) for n in (PRIMARY, *range(len(self.dictionary.own)))}
+        queue = sorted(
+            (
+                (bounds[test.part] / cost, number, test, cost)
+                for number, (test, cost) in enumerate(costed)
+            ),
+            key=lambda item: (-item[0], item[1]),
+        )
+        found: list[Proposal] = []
+        rates: list[float] = []
+        for bound, _, test, cost in queue:
+            if len(rates) >= WEIGHED and bound < rates[-WEIGHED]:
+                break
+            found.append(Proposal(test, self._information(test, chance), cost))
+            insort(rates, found[-1].rate)
+        return found
+
+    def _bound(self, number: int, odds: Array) -> float:
+        """Return the entropy of a part's groups and all the rest: no test on it tells more."""
+        own = self.dictionary.primary if number == PRIMARY else self.dictionary.own[number]
+        shares = (
+            np.bincount([self.groups[i] for i in own], weights=odds[list(own)])
+            if own
+            else np.zeros(1)
+        )
+        rest = max(1.0 - float(shares.sum()), 0.0)
+        # What is before the transformer and what is on no list can be told from the rest too.
+        return entropy_bits(np.append(shares, [rest / 3] * 3))
+
+    def part_shares(self, odds: Array) -> list[float]:
+        """Return how much of the odds each part has."""
+        return [float(odds[list(own)].sum()) for own in self.dictionary.own]
+
+    def _candidates(
+        self, odds: Array, present: Condition, lifts: tuple[str, ...]
+    ) -> Iterator[Test]:
+        """Yield the tests from outside; with parts to lift, only what lifting them shows."""
+        shares = self.part_shares(odds)
+        if not lifts:
+            worth = {n for n, share in enumerate(shares) if share >= LEAST_MASS} | {PRIMARY}
+            yield from (t for t in self.menu.plain() if t.part in worth)
+        for number, share in enumerate(shares):
+            if share >= ISOLATE_MASS:
+                yield from self._changed(number, present, lifts)
+
+    def _changed(self, number: int, present: Condition, lifts: tuple[str, ...]) -> Iterator[Test]:
+        """Yield what a part shows as it is now, with a connector pulled, or with a part lifted."""
+        blocks = self.dictionary.tree.parts[number].blocks
+        out = frozenset(name for name in present.out if _is_of(name, blocks))
+        for name in lifts:
+            if _is_of(name, blocks):
+                yield from (t for t in self.menu.of_part(number, out | {name}) if t.kind == "ohm")
+        if not lifts:
+            if out:
+                yield from self.menu.of_part(number, out)
+            yield from self.menu.isolations(number, out)
+
+    def _information(self, test: Test, chance: "_Chance") -> float:
+        """Return I(group; reading) in bits, over bins of the predictive mixture.
+
+        Each fault's draws count as they stand after the readings so far, so a place that goes
+        along with one that was read promises little. All that predicts the healthy answer is
+        one component: this test cannot tell it apart.
+        """
+        item, own = self.outcomes(test), chance.by_draw[self._rows(test)]
+        weights = np.empty((len(own) + 2, own.shape[1]), dtype=np.float32)
+        weights[:-2] = own
+        weights[-1] = 0.0 if test.part == PRIMARY else chance.primary
+        weights[-2] = np.maximum(chance.all_draws - own.sum(axis=0) - weights[-1], 0.0)
+        known = np.matmul(weights[:, None, :], item.bins)[:, 0]
+        joint = np.empty((len(item.joined) + 1, known.shape[1]))
+        joint[:-1] = item.joined @ known
+        joint[-1] = chance.unknown * item.unknown
+        joint /= max(float(joint.sum()), 1e-300)
+        by_group, by_bin = joint.sum(axis=1), joint.sum(axis=0)
+        return max(_plogp(joint) - _plogp(by_group) - _plogp(by_bin), 0.0)
+
+    def _rows(self, test: Test) -> NDArray[np.intp]:
+        """Return the faults that change what a test shows, as an index."""
+        if test.part not in self._index:
+            self._index[test.part] = np.array(self.dictionary.own_of(test), dtype=np.intp)
+        return self._index[test.part]
+
+
+def _plogp(shares: Array) -> float:
+    """Return Σ p log₂ p."""
+    return float((shares * np.log2(shares + 1e-30)).sum())
+
+
+@dataclass(frozen=True, slots=True)
+class _Chance:
+    """Probabilities as they stand: of each fault and draw, and of what is on no list."""
+
+    by_draw: NDArray[np.float32]
+    #: Faults before the transformer, and all, by draw.
+    primary: Array
+    all_draws: Array
+    unknown: float
+
+    @classmethod
+    def of(cls, posterior: Posterior, unknown: float) -> "_Chance":
+        by_draw = posterior.by_draw()
+        primary = by_draw[list(posterior.dictionary.primary)].sum(axis=0)
+        return cls(by_draw.astype(np.float32), primary, by_draw.sum(axis=0), unknown)
+
+
+def _is_of(name: str, blocks: tuple[object, ...]) -> bool:
+    return any(name in (b.id, b.id.partition(".")[0]) for b in blocks)  # type: ignore[attr-defined]
+
+
+def _outcomes(dictionary: Dictionary, groups: tuple[int, ...], test: Test) -> Outcomes:
+    bins, unknown = bins_by_draw(dictionary.predict(test))
+    # What lies elsewhere, before the transformer, or on no list is one component each; what
+    # looks like a sound board counts with what lies elsewhere.
+    sound = groups[-1]
+    own = [-2 if groups[i] == sound else groups[i] for i in dictionary.own_of(test)]
+    names = np.array([*own, -2, -3])
+    here, labels = np.unique(names, return_inverse=True)
+    joined = np.zeros((len(here), len(names)), dtype=np.float32)
+    joined[labels, np.arange(len(names))] = 1.0
+    return Outcomes(bins, unknown, joined)

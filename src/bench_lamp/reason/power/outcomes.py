@@ -1,0 +1,116 @@
+"""What each outcome of a test would mean: as it should be, nothing, between, above."""
+
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bench_lamp.circuit.elements import Array
+from bench_lamp.reason.power.dictionary import AC_FLOOR_V, LEADS_OHM, Prediction
+from bench_lamp.reason.power.likelihood import width_of
+from bench_lamp.reason.power.posterior import Posterior
+from bench_lamp.reason.values.branch import ELSEWHERE, Branch, BranchKind
+from bench_lamp.reason.values.tests import PRIMARY, Test
+
+#: Below this share of what it should be, a reading is "nothing"; ohms below this are a short.
+NOTHING_SHARE, SHORT_OHM = 0.06, 12.0
+#: An outcome that is less likely than this is not worth a line.
+LEAST_SHARE = 0.02
+#: Half the width of "as it should be", in standard deviations of board and meter together.
+COVERED = 1.9
+#: A fault that is less likely than this is not dealt out.
+LEAST_ODDS = 1e-4
+
+
+def natural(kind: str, value: Array) -> Array:
+    """Return predictions in volts or ohms, from the scale they are judged in."""
+    if kind == "ac":
+        result: Array = np.maximum(10.0**value - AC_FLOOR_V, 0.0)
+        return result
+    return np.maximum(10.0**value - LEADS_OHM, 0.0) if kind == "ohm" else value
+
+
+def sound_range(test: Test, prediction: Prediction) -> tuple[float, float]:
+    """Return what a board without this fault shows, in volts or ohms."""
+    good = prediction.healthy
+    reach = COVERED * float(np.hypot(width_of(good, prediction).mean(), good.std()))
+    ends = natural(test.kind, np.array([good.mean() - reach, good.mean() + reach]))
+    return float(ends[0]), float(ends[1])
+
+
+def branches(posterior: Posterior, groups: tuple[int, ...], test: Test) -> tuple[Branch, ...]:
+    """Return the outcomes of a test, the likeliest first; they add up to all but slips.
+
+    Each fault's draws are dealt out to the outcomes, so that a contact that may lose little
+    or much stands in both.
+    """
+    dictionary = posterior.dictionary
+    prediction = dictionary.predict(test)
+    odds, _ = posterior.odds()
+    low, high = sound_range(test, prediction)
+    if test.kind == "tone":
+        low, high = -0.5, 0.5
+    dealt = _Dealt(test, low, high)
+    own = dictionary.own_of(test)
+    for row, index in enumerate(own):
+        if odds[index] > LEAST_ODDS:
+            values = natural(test.kind, prediction.own[row])
+            dealt.deal(groups[index], float(odds[index]), values)
+    primary = float(odds[list(dictionary.primary)].sum()) if test.part != PRIMARY else 0.0
+    if primary > LEAST_ODDS:
+        dealt.deal(groups[dictionary.primary[0]], primary, natural(test.kind, prediction.dead))
+    elsewhere = float(odds.sum()) - float(odds[list(own)].sum()) - primary
+    if elsewhere > LEAST_ODDS:
+        dealt.deal(ELSEWHERE, elsewhere, natural(test.kind, prediction.healthy))
+    return dealt.branches()
+
+
+@dataclass(slots=True)
+class _Dealt:
+    """Odds dealt out to the ways a test can come out."""
+
+    test: Test
+    low: float
+    high: float
+    shares: dict[BranchKind, dict[int, float]] = field(default_factory=dict)
+    spans: dict[BranchKind, tuple[float, float]] = field(default_factory=dict)
+
+    def deal(self, group: int, share: float, values: Array) -> None:
+        solved = values[~np.isnan(values)]
+        for kind, inside in self._kinds(solved):
+            if inside.any():
+                by_group = self.shares.setdefault(kind, {})
+                part = share * float(inside.mean())
+                by_group[group] = by_group.get(group, 0.0) + part
+                found = float(solved[inside].min()), float(solved[inside].max())
+                before = self.spans.get(kind, found)
+                self.spans[kind] = min(found[0], before[0]), max(found[1], before[1])
+
+    def _kinds(self, values: Array) -> list[tuple[BranchKind, NDArray[np.bool_]]]:
+        is_sound = (values >= self.low) & (values <= self.high)
+        if self.test.kind == "tone":
+            return [("sound", is_sound), ("above", ~is_sound)]
+        level = max(abs(self.low), abs(self.high))
+        floor = SHORT_OHM if self.test.kind == "ohm" else NOTHING_SHARE * level
+        is_nothing = ~is_sound & (np.abs(values) < min(floor, 0.5 * level))
+        is_rest = ~is_sound & ~is_nothing
+        is_less = np.abs(values) < level
+        return [
+            ("sound", is_sound), ("nothing", is_nothing),
+            ("between", is_rest & is_less), ("above", is_rest & ~is_less),
+        ]  # fmt: skip
+
+    def branches(self) -> tuple[Branch, ...]:
+        total = sum(sum(by_group.values()) for by_group in self.shares.values()) or 1.0
+        made = [self._branch(kind, by_group, total) for kind, by_group in self.shares.items()]
+        worth = [b for b in made if b.share >= LEAST_SHARE]
+        return tuple(sorted(worth, key=lambda b: -b.share))
+
+    def _branch(self, kind: BranchKind, by_group: dict[int, float], total: float) -> Branch:
+        share = sum(by_group.values())
+        ranked = sorted(by_group.items(), key=lambda pair: -pair[1])
+        low, high = (self.low, self.high) if kind == "sound" else self.spans[kind]
+        return Branch(
+            kind=kind, low=low, high=high, share=share / total,
+            groups=tuple((group, part / share) for group, part in ranked),
+        )  # fmt: skip

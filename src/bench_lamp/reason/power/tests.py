@@ -1,0 +1,90 @@
+"""The menu: every test that could be done on a power tree, and what each costs in seconds."""
+
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass
+
+from bench_lamp.board import FeedTree
+from bench_lamp.board.blocks import FuseBlock, Harness, Pin, Switch
+from bench_lamp.board.condition import Condition
+from bench_lamp.circuit import PowerTree
+from bench_lamp.reason.values.tests import OFF, PRIMARY, Test
+
+#: Effort in seconds: a marked point, a lug without a mark, a fuse out of its holder and toned,
+#: ohms (leads steady, reservoirs charging), a change of power, a connector, a part's leg.
+POINT_S, LUG_S, TONE_S, OHM_S, POWER_S, CONNECTOR_S, LIFT_S = (
+    8.0,
+    12.0,
+    45.0,
+    15.0,
+    30.0,
+    90.0,
+    300.0,
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Menu:
+    """The tests of one tree; `seconds` is what a net's own test point says of its effort."""
+
+    tree: PowerTree
+    seconds: Mapping[str, float]
+
+    def plain(self) -> Iterator[Test]:
+        """Yield every test with nothing pulled but the fuse that is toned."""
+        for block in self.tree.primary:
+            if isinstance(block, FuseBlock | Switch):
+                yield Test(
+                    kind="tone", target=block.id, part=PRIMARY, seconds=TONE_S, condition=OFF
+                )
+        for number in range(len(self.tree.parts)):
+            yield from self.of_part(number, frozenset())
+            for fuse in self.tree.parts[number].fuses:
+                yield Test(kind="tone", target=fuse.id, part=number, seconds=TONE_S, condition=OFF)
+
+    def of_part(self, number: int, out: Iterable[str]) -> Iterator[Test]:
+        """Yield the measurements on one part while some blocks or connectors are out."""
+        part, gone = self.tree.parts[number], frozenset(out)
+        live, off = Condition(out=gone), Condition(is_powered=False, out=gone)
+        for net, is_ac in zip(part.nets, part.is_ac, strict=True):
+            effort = self.seconds.get(net, LUG_S)
+            if not is_ac:
+                yield Test(kind="dc", target=net, part=number, seconds=effort, condition=live)
+                yield Test(kind="ohm", target=net, part=number, seconds=effort + OHM_S - POINT_S,
+                           condition=off)  # fmt: skip
+            yield Test(kind="ac", target=net, part=number, seconds=effort, condition=live)
+
+    def connectors(self, number: int) -> tuple[str, ...]:
+        """Return the connectors and wires of a part that can be pulled, in feed order."""
+        blocks = self.tree.parts[number].blocks
+        names = (b.connector if isinstance(b, Pin) else b.id for b in blocks
+                 if isinstance(b, Pin | Harness))  # fmt: skip
+        return tuple(dict.fromkeys(names))
+
+    def isolations(self, number: int, out: frozenset[str]) -> Iterator[Test]:
+        """Yield what could be read on a part with one more connector pulled."""
+        tree = FeedTree.of(self.tree.profile)
+        for name in self.connectors(number):
+            if name not in out:
+                gone = out | {name}
+                for test in self.of_part(number, gone):
+                    if not tree.is_cut_off(test.target, gone) or test.kind == "ohm":
+                        yield test
+
+
+def effort(test: Test, present: Condition) -> float:
+    """Return what a test costs from the present condition on, in seconds.
+
+    >>> effort(Test(kind="dc", target="raw", part=0, seconds=8.0), OFF)
+    38.0
+    """
+    total = test.seconds
+    if test.condition.is_powered != present.is_powered:
+        total += POWER_S
+    return total + sum(change_s(name) for name in test.condition.out ^ present.out)
+
+
+def change_s(name: str) -> float:
+    """Return what it takes to pull or refit a thing, by its name: a part's leg takes longest."""
+    if name.startswith(("J", "W", "P", "CN")) or "." in name:
+        return CONNECTOR_S
+    return TONE_S if name.startswith("F") else LIFT_S

@@ -1,0 +1,29 @@
+"""The ways a test can come out, as plain values."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+BranchKind = Literal["sound", "nothing", "between", "above"]
+#: Group number that stands for all faults that a test cannot see.
+ELSEWHERE = -2
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Branch:
+    """One way that a test can come out."""
+
+    kind: BranchKind
+    #: Limits of the reading, in volts or ohms.
+    low: float
+    high: float
+    #: How likely this outcome is.
+    share: float
+    #: Groups that would explain it, with their odds if it comes out so, the likeliest first.
+    groups: tuple[tuple[int, float], ...]
+    #: Outcome of a test of the logic, where no figure says it; None for a test with a figure.
+    label: str | None = None
+
+
+def branch_of(found: tuple[Branch, ...], value: float) -> Branch | None:
+    """Return the outcome that a reading belongs to; the nearest when it lies between two."""
+    return min(found, key=lambda b: max(b.low - value, value - b.high, 0.0), default=None)

@@ -1,0 +1,58 @@
+"""The facts that the engine is told: clues, and what stands around them."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from bench_lamp.logic.clue import LogicClue
+from bench_lamp.reason.values.tests import TestKind
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Clue:
+    """One reading or tone test that still stands."""
+
+    #: Id of its event.
+    event: str
+    kind: TestKind
+    #: Net of a reading, block of a tone test.
+    target: str
+    #: Volts (signed for DC), ohms (infinite for an overload), or 0 toned and 1 open.
+    value: float
+    #: What was out when it was taken.
+    out: frozenset[str] = frozenset()
+    #: As it is written: `C 0.1 V`.
+    text: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Facts:
+    """Everything that the odds depend on. Equal facts have equal odds."""
+
+    clues: tuple[Clue, ...] = ()
+    #: In the customer's words.
+    complaint: str = ""
+    #: Part or connector, and what was seen there.
+    seen: tuple[tuple[str, str], ...] = ()
+    #: Blocks and connectors that were replaced or put right.
+    mended: frozenset[str] = frozenset()
+    #: What is out now.
+    out: frozenset[str] = frozenset()
+    is_powered: bool = False
+    #: Dummy loads that hang on now.
+    hung: frozenset[str] = frozenset()
+    #: What a known-good twin reads, in volts by net.
+    twins: Mapping[str, float] = field(default_factory=dict)
+    #: Results of self-tests, lanes, pulls and probes that stand.
+    logic: tuple[LogicClue, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Weight:
+    """One piece of evidence on one suspect."""
+
+    text: str
+    #: How much it speaks for the suspect against all others, in bits; negative: against.
+    bits: float
+    #: What the suspect would make it read, in volts or ohms; None where there is no figure.
+    expects: float | None = None
+    kind: str = ""

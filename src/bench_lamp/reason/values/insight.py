@@ -1,0 +1,119 @@
+"""The insight: suspects with their evidence, and the tests worth doing, as plain values.
+
+`reason.insight_of` makes it, off the window's thread; it is frozen, and holds everything that
+card, tree and list show of the reasoning, as faults and figures: words are for the display.
+Nothing here costs NumPy.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from bench_lamp.reason.values.branch import Branch
+from bench_lamp.reason.values.clues import Clue, Facts, Weight
+from bench_lamp.reason.values.tests import Test
+
+if TYPE_CHECKING:
+    from bench_lamp.circuit.faults import Fault
+    from bench_lamp.reason.values.faults import LogicFault
+    from bench_lamp.reason.values.tests import LogicTest
+
+#: Text of the moment before any clue.
+BEFORE = "before the first reading"
+#: Odds from which on the fault is called by its name.
+CALL = 0.90
+#: From here on "something not on my list" is said aloud.
+POOR_UNKNOWN = 0.30
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Suspect:
+    """Faults that no available test tells apart, as one row."""
+
+    #: Name of the first fault: keeps its identity from one moment to the next.
+    key: str
+    #: The likeliest fault of the group.
+    fault: "Fault | LogicFault"
+    odds: float
+    #: Every fault of the group with its odds, the likeliest first.
+    members: "tuple[tuple[Fault | LogicFault, float], ...]"
+    #: What speaks for it and against it, the strongest first.
+    speaks_for: tuple[Weight, ...] = ()
+    speaks_against: tuple[Weight, ...] = ()
+    #: The test and outcome that would clear it.
+    clears: "tuple[Test, Branch] | None" = None
+
+    @property
+    def block(self) -> str:
+        """The block that most of the odds lie on."""
+        return self.members[0][0].block
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Try:
+    """A test worth doing, with what its outcomes would mean."""
+
+    test: "Test | LogicTest"
+    bits: float
+    seconds: float
+    outcomes: tuple[Branch, ...]
+    #: What it reads on a sound board, in volts or ohms.
+    sound: tuple[float, float]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Insight:
+    """What the reasoning makes of a job's facts."""
+
+    facts: Facts
+    suspects: tuple[Suspect, ...]
+    tries: tuple[Try, ...]
+    #: The part to lift, and where to read, when the suspect is one of several that look alike.
+    split: Try | None
+    #: Odds of something not on the list, and of nothing being wrong.
+    unknown: float
+    nothing: float
+    #: The likeliest fault of each group, for the outcomes' words.
+    leaders: "Mapping[int, Fault | LogicFault]"
+    #: Every fault of the power tree by its number, for a split's outcomes.
+    faults: "tuple[Fault, ...]"
+    #: Odds by block.
+    by_block: Mapping[str, float]
+    #: What each net reads on a sound board all in and live, in volts.
+    expected: Mapping[str, tuple[float, float]]
+    #: Ohms from each net to its return on a sound board, red on it and black on it.
+    cold: Mapping[str, tuple[tuple[float, float], tuple[float, float]]]
+    #: What each net would read, live, in volts, by what is off at each gate of the wake-up.
+    expected_at: Mapping[frozenset[str], Mapping[str, tuple[float, float]]]
+    #: Bits that are left, and probability that no test was weighed on.
+    entropy: float
+    left_out: float
+    #: The words of the complaint that told something.
+    complaint_words: tuple[str, ...]
+    #: The clue that fits the best suspect worst: text, and what it should read.
+    worst: tuple[Clue, float] | None
+    #: Solver cases that were left out because they did not converge.
+    lost: int
+
+    @property
+    def called(self) -> Suspect | None:
+        """The suspect that the odds are good enough for to act on."""
+        best = next(iter(self.suspects), None)
+        return best if best and best.odds >= CALL else None
+
+    @property
+    def is_poor(self) -> bool:
+        """Whether nothing on the list explains the readings well."""
+        return len(self.facts.clues) > 1 and (self.unknown >= POOR_UNKNOWN or bool(self.worst))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Moment:
+    """The odds after one clue: for the history."""
+
+    event: str
+    #: The clue as it was written.
+    text: str
+    #: Suspects with their odds, the likeliest first: key, likeliest fault, odds.
+    odds: "tuple[tuple[str, Fault | LogicFault, float], ...]"
+    by_block: Mapping[str, float]

@@ -1,0 +1,66 @@
+"""The tests that can be done: a measurement on the power tree, and a trial on the logic."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from bench_lamp.board.condition import Condition
+
+TestKind = Literal["dc", "ac", "ohm", "tone"]
+
+
+#: Number of the part that stands for everything before the transformer.
+PRIMARY = -1
+
+
+LIVE, OFF = Condition(), Condition(is_powered=False)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Test:
+    """One thing that can be measured, and the condition it is measured in."""
+
+    __test__ = False
+
+    kind: TestKind
+    #: Net of a voltage or resistance, block of a tone test.
+    target: str
+    #: Number of the part; `PRIMARY` before the transformer.
+    part: int
+    #: Effort of the measurement alone, in seconds.
+    seconds: float
+    condition: Condition = LIVE
+
+    @property
+    def name(self) -> str:
+        """`dc lamp18`, `ohm cpu5 without J2`."""
+        without = f" without {' '.join(sorted(self.condition.out))}" if self.condition.out else ""
+        return f"{self.kind} {self.target}{without}"
+
+
+LogicKind = Literal["cells", "code", "pulled", "donor", "tester", "reseated", "probe"]
+
+
+#: Kinds that try one part.
+PART_TESTS = frozenset({"pulled", "donor", "tester", "reseated", "probe"})
+
+
+#: Part number of tests that are on no part of the power tree.
+LOGIC = -3
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LogicTest:
+    """One thing that can be tried; shaped like the power tree's tests."""
+
+    kind: LogicKind
+    #: Test, `lane:PA`, part, or `U7:26`.
+    target: str
+    seconds: float
+    condition: Condition = LIVE
+    part: int = LOGIC
+    line: str = ""
+
+    @property
+    def name(self) -> str:
+        """`lane:PA`, `donor U7`."""
+        return self.target if self.kind in {"cells", "code"} else f"{self.kind} {self.target}"

@@ -1,0 +1,84 @@
+"""The stage Hand-back: the advice, the sheet, and the end of the job."""
+
+from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Refused
+from bench_lamp.cards.commands import GoToShelf, Paper, SavePaper
+from bench_lamp.case.case import Case
+from bench_lamp.case.hand import Hand
+from bench_lamp.case.proof import is_proved, proof_progress
+from bench_lamp.case.rails import bad_points
+from bench_lamp.case.selftest_list import selftest_items
+from bench_lamp.journal.events import JobClosed, Note
+
+
+def handback_card(case: Case, hand: Hand) -> Card:
+    """Ask for the advice, then offer the sheet and the end of the job."""
+    if case.state.closed_at is not None:
+        return Card(
+            id="handback-closed",
+            title="Handed back",
+            choices=_papers(),
+            why_heading="Closed",
+            why=("The job is closed. Its papers can be made again at any time.",),
+            can_skip=False,
+        )
+    if hand.focus == "advice":
+        return Card(
+            id="handback-advice",
+            title="What should be watched next time?",
+            entry=Entry(kind="text", field="advice", hint="one sentence for the sheet"),
+            why_heading="What for",
+            why=("It is printed on the sheet and stands on the shelf at the next visit.",),
+        )
+    doubts = open_ends(case)
+    return Card(
+        id="handback",
+        title="Print the sheet and hand it back",
+        cautions=doubts,
+        choices=(
+            *_papers(),
+            Choice(key="5", text="Add advice", focus="advice"),
+            Choice(key="0", text="Hand back and close the job", note=_close_note(case),
+                   log=(JobClosed(proved=is_proved(case)),), command=GoToShelf()),
+        ),
+        why_heading="On the sheet",
+        why=("Findings, readings before and after, parts, advice and cautions.",),
+        can_skip=False,
+    )  # fmt: skip
+
+
+def _papers() -> tuple[Choice, ...]:
+    return (
+        Choice(key="1", text="Job sheet as PDF", command=SavePaper(Paper.PDF)),
+        Choice(key="2", text="Job sheet as HTML", command=SavePaper(Paper.HTML)),
+        Choice(key="3", text="Readings as CSV", command=SavePaper(Paper.CSV)),
+        Choice(key="4", text="Whole job as JSON", command=SavePaper(Paper.JSON)),
+    )
+
+
+def _close_note(case: Case) -> str:
+    return "" if is_proved(case) else "the sheet will say that it is not proved"
+
+
+def open_ends(case: Case) -> tuple[str, ...]:
+    """Return what speaks against handing the board back now."""
+    found = []
+    done, total = proof_progress(case)
+    bad = bad_points(case)
+    if bad:
+        found.append(f"{', '.join(p.id for p in bad)} is not right.")
+    elif done < total:
+        found.append(f"Not proved: {done} of {total} points read since the last change.")
+    found += [f"{i.name}: {i.words}." for i in selftest_items(case) if i.is_bad]
+    if case.state.out:
+        found.append(f"{', '.join(sorted(case.state.out))} is still off from a test.")
+    if case.state.power.is_live:
+        found.append("The board is still marked live.")
+    return tuple(found)
+
+
+def take_advice(case: Case, text: str) -> Answer:
+    """Take the advice for the sheet."""
+    tidy = " ".join(text.split())
+    if not tidy:
+        return Refused(what="Nothing was typed", mend="Write one sentence, or leave it with Esc.")
+    return Accepted(log=(Note(text=tidy, about="advice"),), focus="")

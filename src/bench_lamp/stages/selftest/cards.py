@@ -1,0 +1,145 @@
+"""The stage Self-test: one card for what is to be done and watched now."""
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from bench_lamp.board.self_tests import SelfTest
+from bench_lamp.cards.card import Card, Choice, Lead
+from bench_lamp.cards.power_first import locked_on
+from bench_lamp.case.case import Case
+from bench_lamp.case.hand import Hand
+from bench_lamp.case.selftest_list import (
+    Item,
+    current_test,
+    is_waiting,
+    selftest_items,
+    selftest_progress,
+)
+from bench_lamp.journal.events import CheckNoted, PowerConfirmed, StageMarked
+from bench_lamp.stages.selftest.code_cards import boot_card, program_card
+from bench_lamp.stages.selftest.lane_cards import image_card, lane_card
+from bench_lamp.stages.selftest.power_first import on_first
+from bench_lamp.stages.selftest.requests import request_of
+from bench_lamp.stages.selftest.walk_cards import (
+    displays_card,
+    memory_card,
+    pins_card,
+    settings_card,
+    walk_card,
+)
+from bench_lamp.units.words import opening
+
+
+def selftest_card(case: Case, hand: Hand) -> Card:
+    """Ask for the next thing that the board can tell; first whatever cannot wait."""
+    locked = _locked_on(case)
+    if locked:
+        return _switch_off(locked)
+    item = current_test(case, hand)
+    if item is None:
+        return _all_told(case)
+    test = case.profile.self_test(item.id)
+    needs = _needs_first(case, hand, test) if not item.done else None
+    card = needs or on_first(case, item) or _CARDS[item.kind](case, hand, item)
+    if card.id == f"selftest:{item.id}":
+        card = replace(card, asks=request_of(case, hand, item))
+    return replace(card, runners=(*card.runners, _ENOUGH)) if is_waiting(case) else card
+
+
+#: One need not ask everything: what was not asked stays so, and the work goes on.
+_ENOUGH = Choice(
+    key="Alt+e",
+    text="enough told: go on",
+    go="prove",
+    log=(StageMarked(stage="selftest", mark="done"),),
+)
+
+
+def _locked_on(case: Case) -> str:
+    """Return a coil that stays in while the board is live; empty for none."""
+    if not case.state.power.is_live:
+        return ""
+    since = _last_off(case)
+    return next((coil for coil, event in locked_on(case) if event > since), "")
+
+
+def _last_off(case: Case) -> str:
+    """Return the id of the last event that said the power was off."""
+    for logged in reversed(case.state.tape):
+        body = logged.event.body
+        if isinstance(body, PowerConfirmed) and body.power != "live" and not logged.struck_by:
+            return logged.event.id
+    return ""
+
+
+def _switch_off(coil: str) -> Card:
+    return Card(
+        id="selftest-locked",
+        kind="At once",
+        title="Switch off now",
+        cautions=(f"{coil} stays in. It burns in seconds, and its transistor with it.",),
+        choices=(Choice(key="1", text="It is off", log=(PowerConfirmed(power="off"),)),),
+        why_heading="Then",
+        why=(
+            "Take the coil fuse out before the next start, and read its transistor in the cold round.",
+        ),
+        can_skip=False,
+    )
+
+
+def _needs_first(case: Case, hand: Hand, test: SelfTest | None) -> Card | None:
+    """Ask what must be so before a test says anything, once."""
+    if test is None or not test.needs or f"need:{test.id}" in case.state.checks:
+        return None
+    check = f"need:{test.id}"
+    met = CheckNoted(
+        check=check,
+        word="good",
+        text=f"ready: {'; '.join(n.text for n in test.needs)}",
+    )
+    cell = hand.cell if hand.focus == test.id else ""
+    return Card(
+        id=f"selftest-needs:{test.id}",
+        kind="First, or a good board fails",
+        title=f"Make ready for {test.name}",
+        leads=tuple(Lead(kind="check", text=need.text) for need in test.needs),
+        choices=(
+            Choice(key="1", text="All of it is so", log=(met,), focus=test.id, cell=cell),
+            Choice(key="2", text="It can’t be: test all the same", focus=test.id, cell=cell,
+                   log=(CheckNoted(check=check, word="left out", text="tested without what it needs"),)),
+        ),
+        why_heading="Without it",
+        why=tuple(opening(need.without) + "." for need in test.needs if need.without),
+    )  # fmt: skip
+
+
+def _all_told(case: Case) -> Card:
+    bad = [i for i in selftest_items(case) if i.is_bad]
+    done, total = selftest_progress(case)
+    marked = StageMarked(stage="selftest", mark="done")
+    if not total:
+        return Card(
+            id="selftest-none", title="This profile has no self-tests yet", can_skip=False,
+            choices=(Choice(key="1", text="Go on: prove the repair", go="prove"),),
+            why_heading="What could stand here",
+            why=("Blinks with their meanings, a test ROM, memory banks, matrices, displays, coils, "
+                 "lanes: each a few lines in the profile.",),
+        )  # fmt: skip
+    onward = Choice(key="1", text="Trace it" if bad else "Prove the repair", go="trace" if bad else "prove",
+                    log=() if bad else (marked,))  # fmt: skip
+    return Card(
+        id="selftest-done",
+        title="It has told what it can" if not bad else "Something is not right: trace it",
+        choices=(onward,),
+        why_heading="What it told",
+        why=tuple(f"{i.name}: {i.words}" for i in bad)
+        or (f"{done} of {total} done, nothing bad among them.",),
+        can_skip=False,
+    )
+
+
+_CARDS: dict[str, Callable[[Case, Hand, Item], Card]] = {
+    "blinks": boot_card, "beeps": boot_card, "program": program_card, "memory": memory_card,
+    "switches": walk_card, "lamps": walk_card, "coils": walk_card, "sounds": walk_card, "harness": walk_card,
+    "displays": displays_card, "pins": pins_card, "settings": settings_card, "lane": lane_card, "images": image_card,
+}  # fmt: skip

@@ -1,0 +1,100 @@
+"""The kinds of picture that the self-test's surface draws, as values."""
+
+from dataclasses import dataclass
+
+from bench_lamp.stages.selftest.coverage import Cover
+
+#: Shape of a mark: the words of the verdicts, so that they share their glyphs.
+SHAPES = {
+    "good": "within", "done": "within", "weak": "edge", "finger only": "edge", "stuck": "high",
+    "another": "noisy", "locked on": "high", "dead": "absent", "wrong": "absent", "not known": "edge",
+    "high": "absent", "low": "absent", "pulsing": "absent", "floating": "absent",
+}  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CellView:
+    """One cell of a grid or list."""
+
+    id: str
+    label: str
+    #: Verdict word for its shape; empty for none yet.
+    shape: str
+    word: str
+    is_here: bool
+    #: What it is called where the label finds no room.
+    short: str = ""
+    #: A smaller second line.
+    note: str = ""
+    #: What it was in the round before.
+    before: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GridPicture:
+    """Cells in rows and columns, as they lie."""
+
+    title: str
+    columns: tuple[str, ...]
+    rows: tuple[str, ...]
+    #: None where nothing is fitted.
+    cells: tuple[tuple[CellView | None, ...], ...]
+    words: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ListPicture:
+    """Entries below each other, in columns where they are many."""
+
+    title: str
+    cells: tuple[CellView, ...]
+    words: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DigitPicture:
+    """Displays with their digits; each digit as its dark segments, None where not looked at."""
+
+    title: str
+    displays: tuple[tuple[str, str, tuple[str | None, ...]], ...]
+    #: Displays beside each other, as the arrow keys go too.
+    across: int
+    #: Display and position under the lamp.
+    here: tuple[str, int] | None
+    words: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BitView:
+    """One bit of a lane."""
+
+    line: str
+    state: str
+    shape: str
+    #: Levels written and read, oldest first, as `01`.
+    wrote: str
+    came: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LanePicture:
+    """A lane with its bits, and who can do this."""
+
+    title: str
+    bits: tuple[BitView, ...]
+    covers: tuple[Cover, ...]
+    words: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BootPicture:
+    """The steps that blinks prove, or the codes of a test program."""
+
+    title: str
+    #: Count or code, words, verdict shape, parts.
+    steps: tuple[tuple[str, str, str, str], ...]
+    taps: int
+    words: tuple[str, ...]
+
+
+Picture = GridPicture | ListPicture | DigitPicture | LanePicture | BootPicture

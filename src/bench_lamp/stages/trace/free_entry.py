@@ -1,0 +1,185 @@
+"""“I did something else”: any test or isolation step, as one says it at the bench."""
+
+from bench_lamp.board.blocks import FuseBlock, Switch
+from bench_lamp.cards.card import Accepted, Answer, Card, Entry, Refused, Typed
+from bench_lamp.cards.commands import AskPower
+from bench_lamp.cards.findings import read_finding
+from bench_lamp.cards.leads import UNITS, point_on
+from bench_lamp.cards.reading_entry import take_reading
+from bench_lamp.case.case import Case
+from bench_lamp.case.hand import Hand
+from bench_lamp.journal.events import MENDING, ActionDone, PowerConfirmed, ReadingTaken
+from bench_lamp.stages.trace.free_entry_logic import take_logic
+from bench_lamp.units import UnitError, parse_quantity
+
+_OFF, _ON = {"off", "out", "pulled", "lifted", "unplugged"}, {"on", "in", "back", "refitted"}
+_OPEN, _TONED = {"open", "blown"}, {"ok", "good", "toned", "tones"}
+_POWER = {"off": "off", "discharged": "discharged", "live": "live", "on": "live"}
+
+
+def free_entry_card(case: Case) -> Card:
+    """Ask what was done, in a few words."""
+    return Card(
+        id="trace-else",
+        kind="Instead",
+        title="What did you do?",
+        entry=Entry(kind="text", field="did", hint="C 18.2 · J3 off · F4 open",
+                    options=_names(case)),
+        why_heading="As one says it",
+        why=(
+            "C 18.2   C 0.3 V~   lamp_drv 4.1 ohm",
+            "J3 off   J3 on   C2 out   F4 open   F4 ok",
+            "twin E 37.8   bulged C2   reseated J3   power off",
+            *(("U7 pin 1 low   U7 pulled same   U7 tester pass",) if case.profile.chips else ()),
+        ),
+    )  # fmt: skip
+
+
+def _names(case: Case) -> tuple[str, ...]:
+    points = (p.id for p in case.profile.test_points)
+    return tuple(dict.fromkeys([*points, *case.profile.part_ids(), *case.tree.nets]))
+
+
+def take_free_entry(case: Case, hand: Hand, text: str) -> Answer:
+    """Read what was done; nothing is logged unless all of it is understood."""
+    words = text.split()
+    if len(words) < 2:
+        return _not_understood(text)
+    head, tail = words[0].lower(), " ".join(words[1:])
+    if head == "power":
+        return _take_power(tail)
+    if head == "twin":
+        return _take_twin(case, tail)
+    if head in MENDING:
+        return _take_mended(case, head, tail)
+    part = _part(case, words[0])
+    if part and (answer := _take_part(case, part, tail.lower())):
+        return answer
+    target = _target(case, words[0])
+    if target and (any(c.isdigit() for c in tail) or tail.upper() == "OL"):
+        return _take_value(case, hand, target, tail)
+    finding = read_finding(case, text) if not head.isdigit() else None
+    if finding is not None and finding.place:
+        return Accepted(log=(finding,), focus="")
+    return _not_understood(text)
+
+
+def _not_understood(text: str) -> Refused:
+    return Refused(
+        what=f"“{text[:28]}” names no test or step that is known here",
+        mend="Begin with a point, net or part: C 18.2, J3 off, F4 open, bulged C2.",
+    )
+
+
+def _part(case: Case, word: str) -> str:
+    """Return a block, pin or connector by its name, as the profile writes it."""
+    profile = case.profile
+    known = {b.id.lower(): b.id for b in profile.power}
+    known |= {name.lower(): name for name in profile.part_ids()}
+    return known.get(word.lower(), "")
+
+
+def _target(case: Case, word: str) -> str:
+    """Return a point's id or a net's name; a net with a point goes by the point."""
+    point = next((p for p in case.profile.test_points if p.id.lower() == word.lower()), None)
+    if point is not None:
+        return point.id
+    net = next((n for n in case.tree.nets if n.lower() == word.lower()), "")
+    on_net = point_on(case, net) if net else None
+    return on_net.id if on_net else net
+
+
+def _take_part(case: Case, part: str, what: str) -> Answer | None:
+    state = case.state
+    if what in _OFF:
+        return Accepted(log=(ActionDone(action="removed for test", target=part),), focus="")
+    if what in _ON:
+        if part not in state.out:
+            return Refused(what=f"{part} is not off", mend=_now_out(case))
+        return Accepted(log=(ActionDone(action="refitted", target=part),), focus="")
+    if what in _OPEN | _TONED:
+        return _take_tone(case, part, is_open=what in _OPEN)
+    return take_logic(case, part, what)
+
+
+def _now_out(case: Case) -> str:
+    out = sorted(case.state.out)
+    return f"Off now: {', '.join(out)}." if out else "Nothing is off now."
+
+
+def _take_tone(case: Case, part: str, *, is_open: bool) -> Answer:
+    if not isinstance(case.profile.block(part), FuseBlock | Switch):
+        return Refused(
+            what=f"{part} is no fuse or switch", mend="Tone a fuse, or log it under Swap."
+        )
+    if case.state.power.is_live:
+        return Refused(
+            what="A continuity test on a live board reads nonsense and can kill the meter",
+            mend="Switch off, discharge, confirm with Ctrl+P, then tone it again.",
+        )
+    body = ReadingTaken(target=part, mode="tone", value=float(is_open), meter=case.meter.id,
+                        power=case.state.power.power)  # fmt: skip
+    return Accepted(log=(body,), focus="")
+
+
+def _take_mended(case: Case, action: str, name: str) -> Answer:
+    part = _part(case, name.strip())
+    if not part:
+        return Refused(
+            what=f"“{name[:24]}” is no part of this profile", mend="Name it as it is marked."
+        )
+    return Accepted(log=(ActionDone(action=action, target=part),), focus="")  # type: ignore[arg-type]
+
+
+def _take_power(text: str) -> Answer:
+    power = _POWER.get(text.lower())
+    if power is None:
+        return Refused(
+            what=f"“{text[:24]}” is no power state", mend="Write off, discharged or live."
+        )
+    if power == "live":
+        return Accepted(focus="", command=AskPower())
+    return Accepted(log=(PowerConfirmed(power=power),), focus="")  # type: ignore[arg-type]
+
+
+def _take_value(case: Case, hand: Hand, target: str, text: str) -> Answer:
+    point = case.profile.point(target)
+    mode = point.mode if point else ("ac V" if _is_ac(case, target) else "dc V")
+    if _unit(text) == "Ω":
+        mode = "ohm"
+    answer = take_reading(
+        case, hand, Entry(kind="reading", target=target, mode=mode), Typed(text=text)
+    )
+    return Accepted(log=answer.log, focus="") if isinstance(answer, Accepted) else answer
+
+
+def _is_ac(case: Case, net: str) -> bool:
+    kinds = {b.kind for b in case.tree.upstream(net)}
+    return not kinds & {"bridge", "half-wave", "full-wave"}
+
+
+def _unit(text: str) -> str:
+    try:
+        return parse_quantity(text).unit
+    except UnitError:
+        return ""
+
+
+def _take_twin(case: Case, text: str) -> Answer:
+    """Take what a known-good board of the same kind reads: `E 37.8`."""
+    name, _, value = text.partition(" ")
+    target = _target(case, name)
+    point = case.profile.point(target)
+    if not target:
+        return Refused(what=f"“{name[:24]}” is no point of this profile", mend="Write twin E 37.8.")
+    mode = point.mode if point else ("ac V" if _is_ac(case, target) else "dc V")
+    try:
+        found = parse_quantity(value, UNITS[_KIND[mode]])
+    except UnitError as exc:
+        return Refused(what=str(exc), mend=exc.hint)
+    body = ReadingTaken(target=target, mode=mode, value=found.value, resolution=found.resolution,
+                        power="live", meter=case.meter.id, twin="twin")  # fmt: skip
+    return Accepted(log=(body,), focus="")
+
+
+_KIND: dict[str, str] = {"dc V": "dc", "ac V": "ac", "ohm": "ohm"}

@@ -1,0 +1,155 @@
+"""Trace without a model of the circuit: by fuse map and tree order, the first one lit."""
+
+from dataclasses import replace
+
+from bench_lamp.board.blocks import block_label
+from bench_lamp.cards.card import Card, Choice, Lead
+from bench_lamp.cards.commands import AskPower
+from bench_lamp.cards.leads import leads
+from bench_lamp.cards.reading_card import reading_card
+from bench_lamp.case import cautions
+from bench_lamp.case.case import Case
+from bench_lamp.case.fuse_map import suggested_parts
+from bench_lamp.case.hand import Hand
+from bench_lamp.case.rails import bad_points
+from bench_lamp.journal.events import ReadingTaken
+from bench_lamp.reason.fuse_map.suggest import Suggestion
+from bench_lamp.reason.power.tests import TONE_S
+from bench_lamp.reason.values.tests import Test
+from bench_lamp.units.words import opening
+
+
+def lit_suspect(case: Case, hand: Hand) -> Suggestion | None:
+    """Return the suggestion under the lamp: the one picked, else the first not skipped."""
+    found = suggested_parts(case)
+    picked = next((s for s in found if s.part == hand.focus), None)
+    fresh = [s for s in found if f"trace:{s.part}" not in hand.skipped]
+    return picked or next(iter(fresh or found), None)
+
+
+def fuse_map_card(case: Case, hand: Hand) -> Card:
+    """Ask for the test that tells about the first suspect."""
+    found = lit_suspect(case, hand)
+    if found is None:
+        return nothing_to_trace(case)
+    card = _card_of(case, found)
+    others = [s for s in suggested_parts(case) if s.part != found.part][:3]
+    runners = tuple(
+        Choice(key=f"Alt+{chr(ord('a') + i)}", text=s.suspect, focus=s.part)
+        for i, s in enumerate(others)
+    )
+    return replace(card, id=f"trace:{found.part}", runners=runners)
+
+
+def _card_of(case: Case, found: Suggestion) -> Card:
+    if found.is_confirmed:
+        return _replace_card(case, found)
+    if found.test == "tone":
+        return _tone_card(case, found)
+    if found.test == "ripple":
+        point = case.profile.point(found.target)
+        if point is not None:
+            card = reading_card(case, Hand(wants_ripple=True), point)
+            return replace(card, why=(_sentence(found),))
+    return _look_card(case, found)
+
+
+def _tone_card(case: Case, found: Suggestion) -> Card:
+    return replace(tone_card(case, found.part), why=(_sentence(found),))
+
+
+def tone_card(case: Case, part: str) -> Card:
+    """Ask for a fuse or switch to be toned out of its holder; never on a live board."""
+    block = case.profile.block(part)
+    label = f" ({block_label(block)})" if block else ""
+
+    def reading(value: float) -> ReadingTaken:
+        return ReadingTaken(
+            target=part, mode="tone", value=value, meter=case.meter.id,
+            power=case.state.power.power,
+        )  # fmt: skip
+
+    return Card(
+        id="",
+        tone=part,
+        title=f"Pull {part}{label} and tone it",
+        effort="about 45\u202fs",
+        cautions=cautions.for_hands_in(case),
+        leads=leads(case, Test(kind="tone", target=part, part=0, seconds=TONE_S)),
+        choices=(Choice(key="1", text="Confirm that it is off", command=AskPower()),)
+        if case.state.power.is_live
+        else (
+            Choice(key="1", text="It toned: good", log=(reading(0.0),)),
+            Choice(key="2", text="Open: no tone", log=(reading(1.0),)),
+        ),
+    )
+
+
+def _look_card(case: Case, found: Suggestion) -> Card:
+    block = case.profile.block(found.part)
+    pin = block is not None and block.kind == "pin"
+    title = f"Look at {found.part}: pull, clean, re-seat" if pin else f"Check {found.part}"
+    return Card(
+        id="",
+        title=title,
+        effort="about 90\u202fs",
+        cautions=cautions.for_hands_in(case),
+        leads=(Lead(kind="hand", text=block.place if block and block.place else found.part),),
+        choices=(
+            Choice(key="1", text=f"Something was done to {found.part}", go="swap",
+                   draft={"part": found.part}, note="log it under Swap"),
+            Choice(key="2", text=f"Read {found.point} again", go="rails", focus=found.point),
+        ),
+        why=(f"{found.suspect}.", _sentence(found)),
+    )  # fmt: skip
+
+
+def _replace_card(case: Case, found: Suggestion) -> Card:
+    block = case.profile.block(found.part)
+    label = block_label(block) if block else ""
+    why = [_sentence(found)]
+    if block is not None and block.kind == "fuse":
+        why.append("A fuse blows for a reason: look at what it feeds before the new one goes in.")
+    return Card(
+        id="",
+        title=f"Replace {found.part}" + (f", {label}" if label else ""),
+        effort="about 60\u202fs",
+        cautions=cautions.for_hands_in(case),
+        leads=(Lead(kind="hand", text=block.place if block and block.place else found.part),),
+        choices=(
+            Choice(key="1", text="Log the replacement", go="swap", draft={"part": found.part}),
+        ),
+        why=tuple(why),
+    )
+
+
+def _sentence(found: Suggestion) -> str:
+    return f"{opening(found.reason)}."
+
+
+def nothing_to_trace(case: Case) -> Card:
+    """Say that nothing is left to trace, or that nothing on the list explains a bad point."""
+    bad = bad_points(case)
+    if bad:
+        names = ", ".join(p.id for p in bad)
+        if case.profile.power and case.insight is None:
+            return Card(
+                id="trace-none", title=f"Trace {names}", why=("Its circuit is not weighed yet.",)
+            )
+        return Card(
+            id="trace-none",
+            title=f"Nothing on the list explains {bad[0].id}",
+            why=(
+                f"{names} is not right, and the fuse map and the feed order have no suspect left. "
+                "A point may be misread, or the fault is in a part the profile does not name.",
+            ),
+            choices=(Choice(key="1", text=f"Read {bad[0].id} again", go="rails", focus=bad[0].id),),
+            can_skip=False,
+        )
+    return Card(
+        id="trace-none",
+        title="Nothing to trace",
+        choices=(Choice(key="1", text="Read the rails", go="rails"),),
+        why=("Every point read so far is good. What has not been read cannot be judged.",),
+        can_skip=False,
+    )

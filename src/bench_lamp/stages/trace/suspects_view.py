@@ -1,0 +1,162 @@
+"""The suspects as rows: odds, the strongest reason, and everything behind the one that is picked."""
+
+from dataclasses import dataclass
+
+from bench_lamp.board import Profile
+from bench_lamp.cards.fault_words import fault_title, row_title
+from bench_lamp.cards.leads import figure
+from bench_lamp.cards.logic_words import part_name
+from bench_lamp.case.case import Case
+from bench_lamp.case.facts import clue_text, set_aside
+from bench_lamp.case.hand import Hand
+from bench_lamp.case.suspects import suspect_rows
+from bench_lamp.circuit.faults import Fault
+from bench_lamp.reason.values.clues import Weight
+from bench_lamp.reason.values.faults import LogicFault
+from bench_lamp.reason.values.insight import Insight, Suspect
+from bench_lamp.stages.trace.cards import clears_words
+from bench_lamp.stages.trace.tree import block_facts
+from bench_lamp.units import percent
+
+#: Clues that are named on each side.
+NAMED = 4
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SuspectView:
+    """One row of the list."""
+
+    key: str
+    #: Block to light in the tree.
+    part: str
+    title: str
+    #: From 0 to 1; None where there is no model.
+    odds: float | None
+    percent: str
+    remark: str
+    is_picked: bool
+    #: Heading and words, when the row is unfolded.
+    details: tuple[tuple[str, str], ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SuspectsView:
+    """The whole list."""
+
+    rows: tuple[SuspectView, ...]
+    #: What stands beside the heading.
+    note: str
+    #: What is known of a block that was picked and is no suspect.
+    picked: tuple[str, tuple[str, ...]] | None = None
+
+
+def suspects_view(case: Case, hand: Hand) -> SuspectsView:
+    """Return the list as it stands, or as it stood at the moment that is looked back at."""
+    insight = case.insight
+    if hand.replay is not None and case.moments:
+        return _past(case, hand)
+    if insight is None:
+        rows = tuple(
+            SuspectView(key=r.key, part=r.part, title=row_title(case.profile, r), odds=None, percent="",
+                        remark=r.suggestion.reason if r.suggestion else "", is_picked=r.part == hand.focus)
+            for r in suspect_rows(case)
+        )  # fmt: skip
+        return SuspectsView(rows=rows, note="by the fuse map and the order of the feed")
+    rows = tuple(_row(case, hand, insight, s) for s in insight.suspects)
+    return SuspectsView(rows=rows, note=_note(case, insight), picked=_picked(case, hand, rows))
+
+
+def _past(case: Case, hand: Hand) -> SuspectsView:
+    moment = case.moments[hand.replay or 0]
+    return SuspectsView(
+        rows=tuple(
+            SuspectView(key=key, part="", title=_past_title(case.profile, fault), odds=odds, percent=percent(odds), remark="",
+                        is_picked=False)
+            for key, fault, odds in moment.odds
+        ),
+        note=f"as it stood after {moment.text}" if moment.event else "before the first reading",
+    )  # fmt: skip
+
+
+def _past_title(profile: Profile, fault: Fault | LogicFault) -> str:
+    """Name a suspect of the past: of the logic by its part, whose likeliest line changes."""
+    if isinstance(fault, LogicFault):
+        return part_name(profile, fault.block)
+    return fault_title(profile, fault)
+
+
+def _row(case: Case, hand: Hand, insight: Insight, suspect: Suspect) -> SuspectView:
+    is_picked = hand.focus in {suspect.key, suspect.block}
+    return SuspectView(
+        key=suspect.key,
+        part=suspect.block,
+        title=fault_title(case.profile, suspect.fault),
+        odds=suspect.odds,
+        percent=percent(suspect.odds),
+        remark=_remark(suspect),
+        is_picked=is_picked,
+        details=_details(case, insight, suspect) if is_picked else (),
+    )
+
+
+def _remark(suspect: Suspect) -> str:
+    others = len([m for m in suspect.members[1:] if m[1] > 0.005])
+    if others:
+        return f"and {others} more that read{'s' if others == 1 else ''} the same"
+    if suspect.speaks_against:
+        return f"against it: {suspect.speaks_against[0].text}"
+    return suspect.speaks_for[0].text if suspect.speaks_for else "nothing read speaks for it yet"
+
+
+def _details(case: Case, insight: Insight, suspect: Suspect) -> tuple[tuple[str, str], ...]:
+    found = [
+        ("for", _weights(suspect.speaks_for) or "only how often such parts fail"),
+        ("against", _weights(suspect.speaks_against) or "nothing yet"),
+    ]
+    if len(suspect.members) > 1:
+        same = ", ".join(
+            f"{fault_title(case.profile, fault)} {percent(odds)}"
+            for fault, odds in suspect.members[:4]
+        )
+        found.append(("one of", f"{same}; parted by hand: lift one end, or look"))
+    clears = clears_words(case, insight, suspect.key)
+    if clears:
+        found.append(("but", clears))
+    found.append(
+        (
+            "assumed",
+            "one fault at a time, parts within their usual spread, leads where they were said to be",
+        )
+    )
+    return tuple(found)
+
+
+def _weights(weights: tuple[Weight, ...]) -> str:
+    return " · ".join(map(_weight, weights[:NAMED]))
+
+
+def _weight(weight: Weight) -> str:
+    if weight.expects is None:
+        return weight.text
+    return f"{weight.text} (it would read {figure(weight.kind, weight.expects)})"
+
+
+def _note(case: Case, insight: Insight) -> str:
+    parts = [f"{percent(insight.unknown)} is kept for something not on this list"]
+    aside = set_aside(case.state)
+    if aside:
+        parts.append(f"set aside since the repair: {', '.join(clue_text(r) for r in aside[-3:])}")
+    if insight.left_out > 0.01:
+        parts.append(f"{percent(insight.left_out)} was not looked at for the next test")
+    if insight.lost:
+        parts.append(f"{insight.lost} cases could not be solved and were left out")
+    return " · ".join(parts)
+
+
+def _picked(
+    case: Case, hand: Hand, rows: tuple[SuspectView, ...]
+) -> tuple[str, tuple[str, ...]] | None:
+    focus = hand.focus
+    if not focus or any(r.is_picked for r in rows) or case.profile.block(focus) is None:
+        return None
+    return focus, block_facts(case, focus)

@@ -1,0 +1,148 @@
+"""Where each block of a power tree stands: columns from the mains to the loads, rows by branch."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+
+from bench_lamp.board import Block, FeedTree, Profile
+from bench_lamp.board.blocks import (
+    DummyLoad,
+    Hanging,
+    Load,
+    Sense,
+    Transformer,
+    block_inputs,
+    block_outputs,
+)
+from bench_lamp.case.hand import Pick
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Place:
+    """Where one block stands; the mains side shares column 0, from the top down."""
+
+    block: Block
+    column: int
+    row: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Wire:
+    """A net between two blocks; `start` is empty where the net begins the picture."""
+
+    net: str
+    start: str
+    end: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TreeLayout:
+    """The whole tree on a grid."""
+
+    places: tuple[Place, ...]
+    wires: tuple[Wire, ...]
+    columns: int
+    rows: int
+    #: Block under which a net's reading is written, by net.
+    labels: dict[str, str]
+
+
+def lay_out(profile: Profile) -> TreeLayout:
+    """Return the layout of a profile's power tree.
+
+    What stands before the transformer is a column of its own. Behind it each winding begins
+    a row; what hangs on a net stands in line behind what feeds it, and further branches get
+    rows of their own. Loads stand in the last column.
+    """
+    made = _Layout(profile)
+    made.run()
+    columns = max((p.column for p in made.places), default=0) + 1
+    ends = {p.block.id for p in made.places if isinstance(p.block, Load)}
+    places = tuple(
+        Place(block=p.block, column=columns - 1, row=p.row) if p.block.id in ends else p
+        for p in made.places
+    )
+    return TreeLayout(
+        places=places, wires=tuple(made.wires), columns=columns, rows=max(made.rows, 1),
+        labels=made.labels,
+    )  # fmt: skip
+
+
+def block_beside(profile: Profile, block: str, step: int) -> Pick | None:
+    """Return the block so many places further on in the picture; None where there is none."""
+    names = [p.block.id for p in lay_out(profile).places]
+    if not names:
+        return None
+    index = names.index(block) + step if block in names else 0
+    return Pick(names[min(max(index, 0), len(names) - 1)])
+
+
+@dataclass(slots=True)
+class _Layout:
+    profile: Profile
+    places: list[Place] = field(default_factory=list)
+    wires: list[Wire] = field(default_factory=list)
+    labels: dict[str, str] = field(default_factory=dict)
+    rows: int = 0
+
+    def run(self) -> None:
+        """Place the windings' rows, then the mains side beside the middle of them."""
+        power = self.profile.power
+        transformer = next((b for b in power if isinstance(b, Transformer)), None)
+        if transformer is None:
+            for net in self._sources():
+                self.rows = self._net(net, "", 1, self.rows)
+            return
+        for net in transformer.to:
+            self.rows = self._net(net, transformer.id, 1, self.rows)
+        side = [*reversed(list(self._before(transformer.from_))), transformer]
+        top = max((self.rows - len(side)) / 2, 0.0)
+        for number, block in enumerate(side):
+            self.places.append(Place(block=block, column=0, row=top + number))
+            if number:
+                net = block_inputs(block)[0]
+                self.wires.append(Wire(net=net, start=side[number - 1].id, end=block.id))
+
+    def _sources(self) -> Iterator[str]:
+        """Yield the nets that no block feeds, and those of an inlet."""
+        fed = {n for b in self.profile.power if block_inputs(b) for n in block_outputs(b)}
+        seen: dict[str, None] = {}
+        for block in self.profile.power:
+            seen.update(dict.fromkeys(n for n in block_inputs(block) if n not in fed))
+        yield from seen
+
+    def _before(self, net: str) -> Iterator[Block]:
+        """Yield the blocks from a net back to the mains."""
+        seen: set[str] = set()
+        while net not in seen:
+            seen.add(net)
+            block = next((b for b in self.profile.power if net in block_outputs(b)), None)
+            if block is None:
+                return
+            yield block
+            net = next(iter(block_inputs(block)), net)
+
+    def _net(self, net: str, feeder: str, column: int, row: int) -> int:
+        """Place everything on a net; return the next row that is free."""
+        on_net = [b for b in self.profile.power if net in block_inputs(b)]
+        ends = [b for b in on_net if isinstance(b, Load) or not isinstance(b, Hanging)]
+        for block in on_net:
+            if block not in ends and not isinstance(block, DummyLoad | Sense):
+                self._place(block, net, feeder, column, row)
+                feeder, column = block.id, column + 1
+        self.labels[net] = feeder
+        free = row + 1
+        for number, block in enumerate(sorted(ends, key=self._longest_first)):
+            here = free if number else row
+            self._place(block, net, feeder, column, here)
+            free = max(free, here + 1)
+            for behind in block_outputs(block):
+                free = max(free, self._net(behind, block.id, column + 1, here))
+        return free
+
+    def _longest_first(self, block: Block) -> tuple[bool, int]:
+        behind = FeedTree.of(self.profile).downstream_nets(block_outputs(block))
+        return isinstance(block, Load), -len(behind)
+
+    def _place(self, block: Block, net: str, feeder: str, column: int, row: int) -> None:
+        self.places.append(Place(block=block, column=column, row=float(row)))
+        self.wires.append(Wire(net=net, start=feeder, end=block.id))

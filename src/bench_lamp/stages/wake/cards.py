@@ -1,0 +1,250 @@
+"""The stage Wake-up: power in stages, each gated by the one before."""
+
+from bench_lamp.cards.card import Card, Choice
+from bench_lamp.case import cautions
+from bench_lamp.case.case import Case
+from bench_lamp.case.charge import discharge_words
+from bench_lamp.case.gates import (
+    ROUND,
+    GateView,
+    current_gate,
+    gates,
+    is_round_done,
+    live_fuses,
+    wake_stops,
+)
+from bench_lamp.case.hand import Hand
+from bench_lamp.journal.events import ActionDone, GateMarked, PowerConfirmed
+from bench_lamp.stages.wake.reading_cards import (
+    gate_reading_card,
+    limiter_words,
+    live_fuse_card,
+    load_words,
+    stray_card,
+)
+from bench_lamp.units import exact
+
+
+def wake_card(case: Case, hand: Hand) -> Card:
+    """Ask for the next thing of the gate under way; nothing behind a failed gate is offered."""
+    stops = wake_stops(case)
+    if stops:
+        return _stop_card(stops)
+    gate = current_gate(case)
+    if gate is None:
+        return _awake_card(case)
+    if not is_round_done(case):
+        return _round_card(case)
+    if gate.status == "failed":
+        return _failed_card(case, gate)
+    return _gate_card(case, hand, gate)
+
+
+def _gate_card(case: Case, hand: Hand, gate: GateView) -> Card:
+    """Connect, then switch on, then stray pins, points and signs, then the gate itself."""
+    connect = _connect_card(case, gate)
+    if connect is not None:
+        return connect
+    if not case.state.power.is_live:
+        return _switch_on_card(case, gate)
+    strays = [name for name, reading in gate.stray if reading is None]
+    if strays:
+        return stray_card(gate, strays[0])
+    waiting = [r for r in gate.readings if r.reading is None]
+    picked = next((r for r in gate.readings if r.point.id == hand.focus), None)
+    fresh = [r for r in waiting if f"read:{r.point.id}" not in hand.skipped]
+    if picked or waiting:
+        return gate_reading_card(case, hand, gate, picked or next(iter(fresh or waiting)))
+    for fuse, before, behind in live_fuses(case, gate):
+        return live_fuse_card(case, gate, fuse, before, behind)
+    return _signs_card(gate) if not gate.signs_seen else _pass_card(case, gate)
+
+
+def _stop_card(stops: tuple[str, ...]) -> Card:
+    return Card(
+        id="wake-stop",
+        kind="Stop",
+        title="Do not switch on",
+        cautions=stops,
+        choices=(
+            Choice(key="1", text="Mend it: log it under Swap", go="swap"),
+            Choice(key="2", text="Look at the cold checks", go="cold"),
+            Choice(key="9", text="Go on against it", note="logged as against the stop",
+                   log=(GateMarked(gate=ROUND, mark="overridden", reason=" ".join(stops)),)),
+        ),
+        why_heading="Why",
+        why=("A wrong fuse or a short turns the first second of power into the second fault.",),
+        can_skip=False,
+    )  # fmt: skip
+
+
+def _round_card(case: Case) -> Card:
+    wake = case.profile.wake
+    coil = f"{wake.coil_fuse} out and laid where you see it." if wake and wake.coil_fuse else ""
+    return Card(
+        id="wake-round",
+        kind="Before the first time",
+        title="Once round the bench",
+        cautions=cautions.for_mains(case),
+        choices=(
+            Choice(
+                key="1", text="Done, all of it", log=(GateMarked(gate=ROUND, mark="round done"),)
+            ),
+        ),
+        why_heading="In this order",
+        why=tuple(
+            line
+            for line in (
+                "Glasses on. Rings, watch and bracelets off.",
+                "The right fuse is in, and nothing bridges it.",
+                coil,
+                "Nobody touches the set; nobody reaches over it.",
+                "One hand works, the other stays in the pocket.",
+                "You can reach the switch without leaning over anything.",
+                "Local electrical codes and licensed practice come first.",
+            )
+            if line
+        ),
+        can_skip=False,
+    )
+
+
+def _connect_card(case: Case, gate: GateView) -> Card | None:
+    """Ask for what must go off or on before this gate; hands in, so off and discharged."""
+    state = case.state
+    to_pull = sorted(gate.off - state.out)
+    to_fit = sorted((frozenset(gate.gate.on) | _earlier_on(case, gate)) & state.out)
+    if not to_pull and not to_fit:
+        return None
+    parts = [f"{', '.join(to_pull)} off"] * bool(to_pull) + [f"{', '.join(to_fit)} on"] * bool(
+        to_fit
+    )
+    done = Choice(
+        key="1",
+        text=f"Done: {' and '.join(parts)}",
+        log=(
+            *(ActionDone(action="removed for test", target=n) for n in to_pull),
+            *(ActionDone(action="refitted", target=n) for n in to_fit),
+        ),
+    )
+    if state.power.power != "discharged":
+        done = Choice(key="1", text="Off and discharged first",
+                      log=(PowerConfirmed(power="discharged"),))  # fmt: skip
+    return Card(
+        id=f"wake-connect:{gate.gate.id}",
+        kind=f"Gate {gate.number} · {gate.gate.name}",
+        title=" and ".join(parts).replace(" off", " go off").replace(" on", " go on"),
+        cautions=cautions.for_hands_in(case),
+        choices=(done,),
+        why_heading="Mind",
+        why=(
+            *gate.gate.mind,
+            *(discharge_words(case)[:1] if state.power.power != "discharged" else ()),
+        ),
+        can_skip=False,
+    )
+
+
+def _earlier_on(case: Case, gate: GateView) -> frozenset[str]:
+    return frozenset(n for g in gates(case)[: gate.number - 1] for n in g.gate.on)
+
+
+def _switch_on_card(case: Case, gate: GateView) -> Card:
+    notes = [*gate.gate.mind, *limiter_words(case)]
+    if gate.gate.id == "load":
+        notes = [*load_words(case), *notes]
+    return Card(
+        id=f"wake-on:{gate.gate.id}",
+        kind=f"Gate {gate.number} · {gate.gate.name}",
+        title="Switch on, hand on the switch",
+        cautions=(*cautions.for_mains(case), *_coil_caution(case, gate)),
+        choices=(
+            Choice(key="1", text="It is on", log=(PowerConfirmed(power="live"),)),
+            Choice(key="2", text="Something was wrong at once: off again",
+                   log=(PowerConfirmed(power="off"),
+                        GateMarked(gate=gate.gate.id, mark="failed", reason="wrong at once")),),
+        ),
+        why_heading="Before and while",
+        why=tuple(notes),
+        can_skip=False,
+    )  # fmt: skip
+
+
+def _coil_caution(case: Case, gate: GateView) -> tuple[str, ...]:
+    wake = case.profile.wake
+    if wake and wake.coil_fuse and wake.coil_fuse in gate.gate.on:
+        return ("Coils can fire. A coil that stays in: off at once.",)
+    return ()
+
+
+def _signs_card(gate: GateView) -> Card:
+    return Card(
+        id=f"wake-signs:{gate.gate.id}",
+        kind=f"Gate {gate.number} · {gate.gate.name}",
+        title="Signs of a good start?",
+        choices=(
+            Choice(key="1", text="All seen", log=(GateMarked(gate=gate.gate.id, mark="signs seen"),)),
+            Choice(key="2", text="Not so: stop here",
+                   log=(GateMarked(gate=gate.gate.id, mark="failed", reason="signs missing"),)),
+        ),
+        why_heading="Look and listen",
+        why=gate.gate.signs,
+        can_skip=False,
+    )  # fmt: skip
+
+
+def _pass_card(case: Case, gate: GateView) -> Card:
+    last = gate.number == len(gates(case))
+    return Card(
+        id=f"wake-pass:{gate.gate.id}",
+        kind=f"Gate {gate.number} · {gate.gate.name}",
+        title="This gate is passed",
+        choices=(
+            Choice(key="1", text="Go on" if not last else "It is awake",
+                   log=(GateMarked(gate=gate.gate.id, mark="passed"),), go="rails" if last else ""),
+        ),
+        why_heading="Read here",
+        why=(", ".join(f"{r.point.id} {r.text}" for r in gate.readings) or "nothing to read",),
+        can_skip=False,
+    )  # fmt: skip
+
+
+def _failed_card(case: Case, gate: GateView) -> Card:
+    bad = [f"{r.point.id} {r.text}, {r.judgement.word}" for r in gate.bad if r.judgement]
+    bad += [
+        f"{name} carries more than {exact(gate.gate.stray_volts, 'V')}" for name in gate.bad_strays
+    ]
+    words = ", ".join(bad) or gate.reason or "it failed"
+    off = (PowerConfirmed(power="off"),) if case.state.power.is_live else ()
+    again = gate.bad[0].point.id if gate.bad else ""
+    return Card(
+        id=f"wake-failed:{gate.gate.id}",
+        kind=f"Gate {gate.number} · {gate.gate.name}",
+        title="It stops here",
+        cautions=(f"{words}. Switch off before anything else.",),
+        choices=(
+            Choice(key="1", text="Off, and trace it", go="trace", log=off),
+            Choice(key="2", text="Mended: this gate from the start",
+                   log=(*off, GateMarked(gate=gate.gate.id, mark="failed", reason="begun anew"),
+                        GateMarked(gate=gate.gate.id, mark="begun"))),
+            *((Choice(key="3", text=f"Read {again} again", go="rails", focus=again),) if again else ()),
+            Choice(key="9", text="Go on against it", note="logged as overridden",
+                   log=(GateMarked(gate=gate.gate.id, mark="overridden", reason=words),)),
+        ),
+        why_heading="Behind this gate",
+        why=("Nothing is offered until this is mended: each further board would meet the same fault.",),
+        can_skip=False,
+    )  # fmt: skip
+
+
+def _awake_card(case: Case) -> Card:
+    over = [g.gate.name for g in gates(case) if g.status == "overridden"]
+    return Card(
+        id="wake-done",
+        title="It is awake",
+        cautions=tuple(f"{name} was gone through against its stop." for name in over),
+        choices=(Choice(key="1", text="Read the rails", go="rails"),),
+        why_heading="Passed",
+        why=(", ".join(g.gate.name for g in gates(case)),),
+        can_skip=False,
+    )

@@ -1,0 +1,168 @@
+"""What is read at a gate: stray volts, points in their condition, fuses on both sides; loads and limiters."""
+
+from dataclasses import replace
+from typing import Literal
+
+from bench_lamp.board import TestPoint
+from bench_lamp.board.blocks import Load
+from bench_lamp.cards.card import Card, Choice, Entry, Lead
+from bench_lamp.cards.leads import leads, point_on
+from bench_lamp.cards.reading_card import reading_card
+from bench_lamp.case import cautions
+from bench_lamp.case.case import Case
+from bench_lamp.case.gates import GateReading, GateView, volts_at
+from bench_lamp.case.hand import Hand
+from bench_lamp.case.house_rules import rule
+from bench_lamp.case.readings import MODE_UNITS, reading_text
+from bench_lamp.checks.limiting import dummy_load, series_lamp
+from bench_lamp.journal.events import CheckNoted
+from bench_lamp.reason.power.tests import LUG_S
+from bench_lamp.reason.values.tests import Test
+from bench_lamp.units import band_text, exact
+
+#: Limit of a bench supply, as a share of what the rail's loads draw together.
+LIMIT_SHARE = 1.25
+
+
+def stray_card(gate: GateView, name: str) -> Card:
+    """Ask for stray volts at a pin that meets a switch input."""
+    return Card(
+        id=f"wake-stray:{name}",
+        kind=f"Gate {gate.number} · {gate.gate.name}",
+        title=f"Stray volts at {name.partition(' (')[0]}",
+        effort="about 12\u202fs",
+        cautions=(cautions.LIVE,),
+        leads=(Lead(kind="red", text=name), Lead(kind="black", text="the same board’s ground"),
+               Lead(kind="meter", text="DC volts")),
+        expect=f"under {exact(gate.gate.stray_volts, 'V')}",
+        entry=Entry(kind="reading", unit="V", target=name, mode="dc V"),
+        why_heading="Why this",
+        why=("A pin that meets a switch input and carries coil volts destroys the input chip at once.",),
+        can_skip=False,
+    )  # fmt: skip
+
+
+def gate_reading_card(case: Case, hand: Hand, gate: GateView, item: GateReading) -> Card:
+    """Ask for one reading of a gate, with what it may read as things are connected."""
+    point = item.point
+    card = reading_card(case, hand, point)
+    unit = MODE_UNITS[point.mode]
+    is_wider = item.band != point.design
+    notes = (f"with {', '.join(sorted(gate.off))} off" if gate.off else "all on",)
+    return replace(
+        card,
+        kind=f"Gate {gate.number} · {gate.gate.name}",
+        expect=item.band_text if is_wider else card.expect,
+        expect_notes=(*notes, *card.expect_notes) if not is_wider else (
+            *notes, f"drawing {band_text(point.design, unit)}; without its load it may float"),
+        why=(*_adjusting(case, point), *(card.why[:1] if item.reading is None else ())),
+    )  # fmt: skip
+
+
+def _adjusting(case: Case, point: TestPoint) -> tuple[str, ...]:
+    """Say how an adjustable supply is set, and what it means when it will not come down."""
+    chain = case.tree.upstream(point.net)
+    block = chain[-1] if chain else None
+    if block is None or not getattr(block, "adjustable", False):
+        return ()
+    sense = rule(case, "sense lines")
+    tail = ("its sense line is tied at the output: set it for the board's far corner."
+            if sense == "tied at the supply" else "then its sense line: open, it drives the output up.")  # fmt: skip
+    return (f"Set {block.id} under load. If it won't come down: no load first, {tail}",)
+
+
+def load_words(case: Case) -> tuple[str, ...]:
+    """Say what to hang on each supply that needs a load, and whether one lamp is enough."""
+    wake = case.profile.wake
+    found = []
+    for least in wake.least_loads if wake else ():
+        point = next((p for p in case.profile.test_points if p.net == least.net), None)
+        if point is not None:
+            load = dummy_load(abs(point.nominal), least.amps)
+            lamp = (
+                "one 12\u202fV 5\u202fW lamp will do"
+                if load.lamps == 1
+                else f"one 12\u202fV 5\u202fW lamp lacks {exact(load.one_lamp_lacks, 'A', figures=2)}: "
+                f"{load.lamps} in parallel"
+            )
+            found.append(
+                f"{point.id} needs {exact(least.amps, 'A')}: {exact(load.ohms, 'Ω')}, "
+                f"{exact(load.watts, 'W', figures=2)} or more; {lamp}."
+            )
+    return tuple(found)
+
+
+def _bench_supply_words(case: Case) -> tuple[str, ...]:
+    """Say what a limited bench supply is set to for the first regulated rail that feeds a load."""
+    profile, tree = case.profile, case.tree
+    regulated = {b.to for b in profile.power if b.kind == "regulator"}
+    for point in profile.test_points:
+        if point.net in regulated:
+            behind = tree.downstream_nets({point.net})
+            drawn = sum(b.amps for b in profile.power if isinstance(b, Load) and b.net in behind)
+            if drawn:
+                return (
+                    f"Mains off, bench supply on {point.id}: {exact(point.nominal, 'V')}, limit "
+                    f"{exact(LIMIT_SHARE * drawn, 'A', figures=2)}; all on, it draws about "
+                    f"{exact(drawn, 'A', figures=3)}. Nothing before {point.id} can be read.",
+                )
+    return ()
+
+
+def limiter_words(case: Case) -> tuple[str, ...]:
+    """Say what the shop's limiter should show, and what it does to the readings."""
+    wake, how = case.profile.wake, rule(case, "limiting")
+    if how == "bench supply":
+        return _bench_supply_words(case)
+    if wake is None or not wake.idle_va or how == "nothing":
+        return ()
+    volts = next((o.volts for o in case.profile.mains), 230.0)
+    amps = wake.idle_va / volts
+    if how == "variable transformer":
+        return (f"Bring it up over a minute. All on, it idles at about {exact(amps, 'A', figures=2)}; "
+                "regulated rails read right only near the top.",)  # fmt: skip
+    found = series_lamp(volts, wake.idle_va)
+    word = "full" if found.glow > 0.6 else "half" if found.glow > 0.25 else "dull"
+    return (
+        f"100\u202fW lamp in series: all on, {exact(found.amps, 'A', figures=2)} and {word} glow; the set sees "
+        f"{exact(volts - found.lamp_volts, 'V', figures=3)}, so readings are low. Full glow at once is a short.",
+    )
+
+
+def live_fuse_card(case: Case, gate: GateView, fuse: str, before: str, behind: str) -> Card:
+    """Judge a fuse that cannot be pulled by the volts on both its sides."""
+    read = {net: volts_at(case, net) for net in (before, behind)}
+    waiting = next((net for net, reading in read.items() if reading is None), None)
+    kind = f"Gate {gate.number} · {gate.gate.name}"
+    if waiting is not None:
+        test = Test(kind="ac", target=waiting, part=0, seconds=LUG_S)
+        point = point_on(case, waiting)
+        side = "before" if waiting == before else "behind"
+        return Card(
+            id=f"wake-fuse:{waiting}",
+            kind=kind,
+            title=f"Volts {side} {fuse}",
+            effort="about 12\u202fs",
+            cautions=(cautions.LIVE,),
+            leads=leads(case, test),
+            entry=Entry(
+                kind="reading", unit="V~", target=point.id if point else waiting, mode="ac V"
+            ),
+            why_heading="Why this",
+            why=(f"{fuse} could not be pulled: the volts on both sides judge it.",),
+            can_skip=False,
+        )
+    one, other = (abs(r.value) for r in read.values() if r is not None)
+    is_good = other > 0.9 * one > 0
+    word: Literal["good", "bad"] = "good" if is_good else "bad"
+    texts = " before, ".join(reading_text(r) for r in read.values() if r is not None)
+    note = CheckNoted(check=f"fuse:{fuse}", word=word, text=f"{texts} behind it, judged live")
+    return Card(
+        id=f"wake-fuse:{fuse}",
+        kind=kind,
+        title=f"{fuse} {'conducts' if is_good else 'loses it: open, or its holder'}",
+        choices=(Choice(key="1", text="Log it", log=(note,)),),
+        why_heading="Read",
+        why=(f"{texts} behind.", "A fuse that cannot be pulled has a rating that was not read."),
+        can_skip=False,
+    )

@@ -1,0 +1,29 @@
+"""The path: each stage with its state and a count."""
+
+from dataclasses import dataclass
+
+from bench_lamp.cards.stage import PathWord
+from bench_lamp.case.case import Case, remembered
+from bench_lamp.journal.events import StageId
+from bench_lamp.stages import STAGES
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StageView:
+    """One stage on the path."""
+
+    stage: StageId
+    name: str
+    state: PathWord
+    #: `9 of 14`, `2 suspects`.
+    note: str
+
+
+@remembered
+def path(case: Case) -> tuple[StageView, ...]:
+    """Return every stage in the order of the work."""
+    return tuple(
+        StageView(stage=stage.id, name=stage.name, state=found.word, note=found.note)
+        for stage in STAGES
+        for found in [stage.state(case)]
+    )

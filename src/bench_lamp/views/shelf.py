@@ -1,0 +1,133 @@
+"""The shelf: boards on the bench and waiting, each with its path and its next step."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from datetime import datetime
+
+from bench_lamp.cards.card import Card, Choice
+from bench_lamp.cards.commands import BeginJob, OpenJob
+from bench_lamp.case.case import Case
+from bench_lamp.case.mains import check_mains
+from bench_lamp.case.next_stage import suggested
+from bench_lamp.journal import JobState
+from bench_lamp.stages import card_for
+from bench_lamp.views.path import StageView, path
+from bench_lamp.views.tape import tile
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ShelfCard:
+    """One job on the shelf."""
+
+    job: str
+    tag: str
+    board: str
+    complaint: str
+    path: tuple[StageView, ...]
+    #: `C 0.2 V` with its verdict.
+    last_text: str
+    last_verdict: str
+    last_detail: str
+    next_step: str
+    power_is_live: bool
+    #: Why the set must not be switched on; empty when nothing speaks against it.
+    stop: str
+    is_closed: bool
+    opened_at: datetime | None
+    #: Earlier visits of the same board.
+    visits: int
+    #: What the last visit said should be watched.
+    advice: str
+
+
+def shelf_card(case: Case) -> ShelfCard:
+    """Return the shelf's view of one job."""
+    state = case.state
+    read = (e for e in reversed(state.tape) if e.event.body.kind == "reading" and not e.struck_by)
+    logged = next(read, None)
+    last = tile(case, logged) if logged else None
+    mains = check_mains(case.profile, state)
+    advice = case.last_visit.advice if case.last_visit else ()
+    return ShelfCard(
+        job=state.job,
+        tag=state.tag,
+        board=case.profile.name,
+        complaint=state.complaint,
+        path=path(case),
+        last_text=last.title if last else "",
+        last_verdict=last.verdict if last else "",
+        last_detail=last.detail if last else "",
+        next_step=_next_step(case),
+        power_is_live=state.power.is_live,
+        stop=mains.reason if mains.stops_the_wake_up else "",
+        is_closed=state.closed_at is not None,
+        opened_at=state.opened_at,
+        visits=len(case.visits),
+        advice=advice[-1] if advice else "",
+    )
+
+
+def _next_step(case: Case) -> str:
+    if case.state.closed_at is not None:
+        return "handed back" + ("" if case.state.closed_proved else ", not proved")
+    return card_for(suggested(case), case).title
+
+
+def shelf(cases: Iterable[Case]) -> tuple[ShelfCard, ...]:
+    """Return the shelf: open jobs first, the newest at the front; closed ones after."""
+    cards = sorted((shelf_card(s) for s in cases), key=lambda c: c.job)
+    cards.sort(key=lambda c: c.opened_at.timestamp() if c.opened_at else 0.0, reverse=True)
+    return tuple(sorted(cards, key=lambda c: c.is_closed))
+
+
+def matching(cards: Iterable[ShelfCard], words: str) -> tuple[ShelfCard, ...]:
+    """Return the cards that hold every word typed, in any of their texts."""
+    wanted = words.lower().split()
+    return tuple(
+        card
+        for card in cards
+        if all(
+            w in f"{card.job} {card.board} {card.complaint} {card.next_step}".lower()
+            for w in wanted
+        )
+    )
+
+
+def by_tag(states: Mapping[str, JobState]) -> dict[str, tuple[JobState, ...]]:
+    """Return the jobs of each board in the order of the visits."""
+    found: dict[str, list[JobState]] = {}
+    for state in sorted(
+        states.values(), key=lambda s: s.opened_at.timestamp() if s.opened_at else 0
+    ):
+        found.setdefault(state.tag, []).append(state)
+    return {tag: tuple(visits) for tag, visits in found.items()}
+
+
+def next_step_card(picked: ShelfCard | None) -> Card:
+    """Return the lit card of the shelf: what to do with the picked job."""
+    if picked is None:
+        return Card(
+            id="shelf-empty",
+            kind="Begin",
+            title="Put a board on the bench",
+            choices=(Choice(key="Ctrl+N", text="New job", command=BeginJob()),),
+            why_heading="What it takes",
+            why=("A tag, the kind of board, and the complaint. Under a minute by keyboard.",),
+        )
+    waits: tuple[str, ...] = (
+        ("The board is marked LIVE. Check it before you touch it.",) if picked.power_is_live else ()
+    )
+    last = " ".join(x for x in (picked.last_text, picked.last_detail) if x)
+    waits += (f"Do not switch on. {picked.stop}",) if picked.stop else ()
+    lines = [f"Last: {last}." if last else "Nothing read yet."]
+    lines += [f"Visit {picked.visits + 1} of this board."] if picked.visits else []
+    lines += [f"Last time it said: {picked.advice}"] if picked.advice else []
+    return Card(
+        id=f"shelf:{picked.job}",
+        kind=picked.job,
+        title=picked.next_step if not picked.is_closed else f"{picked.job} was {picked.next_step}",
+        cautions=waits,
+        choices=(Choice(key="Enter", text=f"Open {picked.job}", command=OpenJob(picked.job)),),
+        why_heading=picked.board,
+        why=tuple(lines),
+    )

@@ -1,0 +1,269 @@
+"""The tape: every event of the job in a few words, and which one an undo strikes."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from bench_lamp.case.case import Case
+from bench_lamp.case.readings import MODE_UNITS, judge_value
+from bench_lamp.checks import load_meters
+from bench_lamp.journal import Logged
+from bench_lamp.journal.events import (
+    ActionDone,
+    Body,
+    CameWith,
+    CheckNoted,
+    Complaint,
+    Finding,
+    FuseFitted,
+    GateMarked,
+    JobClosed,
+    JobOpened,
+    MainsSeen,
+    Note,
+    PartReplaced,
+    PowerConfirmed,
+    ReadingTaken,
+    SeriesTaken,
+    StageMarked,
+    Struck,
+    Swept,
+)
+from bench_lamp.units import band_text, engineering
+from bench_lamp.units.words import opening
+
+#: The reason that undo writes; such strikes are not themselves undone by the next one.
+UNDO = "undone"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Tile:
+    """One event on the tape."""
+
+    event: str
+    at: datetime
+    title: str
+    #: Verdict for the shape in front of `detail`; empty for none.
+    verdict: str
+    detail: str
+    #: What opening the tile tells.
+    explanation: tuple[str, ...]
+    is_struck: bool
+    can_strike: bool
+
+
+def tape(case: Case) -> tuple[Tile, ...]:
+    """Return the tiles, oldest first."""
+    return tuple(tile(case, logged) for logged in case.state.tape)
+
+
+def tile(case: Case, logged: Logged) -> Tile:
+    """Return one event's tile; a long tape is shown tile by tile."""
+    body = logged.event.body
+    title, verdict, detail, explanation = _words_of(body)(case, body)
+    struck = bool(logged.struck_by)
+    if struck:
+        explanation = (*explanation, f"Struck: {logged.reason}")
+    return Tile(
+        event=logged.event.id,
+        at=logged.event.at,
+        title=title,
+        verdict="" if struck else verdict,
+        detail=f"struck: {logged.reason}" if struck else detail,
+        explanation=explanation,
+        is_struck=struck,
+        can_strike=not struck and not isinstance(body, JobOpened),
+    )
+
+
+_Words = tuple[str, str, str, tuple[str, ...]]
+
+
+def _reading(case: Case, body: ReadingTaken) -> _Words:
+    if body.mode == "tone":
+        word, verdict = ("open", "absent") if body.value else ("toned", "within")
+        return (
+            f"{body.target} {word}",
+            verdict,
+            f"out, {word}",
+            (f"Continuity, power {body.power}.",),
+        )
+    value = float("inf") if body.overload else body.value
+    text = engineering(value, MODE_UNITS[body.mode], resolution=body.resolution)
+    point = case.profile.point(body.target)
+    if point is None or body.mode in {"ohm", "diode"} or body.twin or body.out:
+        return _unjudged(case, body, text)
+    judgement = judge_value(case, point, body.mode, value, resolution=body.resolution)
+    margin = engineering(judgement.uncertainty, "V", resolution=judgement.uncertainty / 10 or 1.0)
+    usual = judgement.practice if judgement.practice.startswith("usual here") else ""
+    return (
+        f"{body.target} {text}",
+        judgement.verdict,
+        ", ".join(part for part in (judgement.word, usual.split(",")[0]) if part),
+        tuple(
+            line
+            for line in (
+                f"{point.name}: {text} ± {margin}",
+                f"Drawing {band_text(point.design, MODE_UNITS[point.mode])}.",
+                f"Practice {band_text(point.practice, MODE_UNITS[point.mode])}."
+                if point.practice
+                else "",
+                opening(". ".join(x for x in (judgement.practice, judgement.remark) if x)),
+                _condition(case, body),
+            )
+            if line
+        ),
+    )
+
+
+def _unjudged(case: Case, body: ReadingTaken, text: str) -> _Words:
+    """A reading that no band of the profile judges: a net, ohms, a twin, something pulled."""
+    from bench_lamp.cards.leads import net_title
+
+    point = case.profile.point(body.target)
+    net = body.target if body.target in case.tree.nets else ""
+    parts = case.profile.part_ids()
+    is_part = body.target.partition(" ")[0] in parts
+    where = (
+        point.name
+        if point
+        else net_title(case, net)
+        if net
+        else body.mode
+        if is_part
+        else "elsewhere"
+    )
+    remarks = [
+        "on a known-good twin" if body.twin else "",
+        f"{', '.join(body.out)} off" if body.out else "",
+        ("leads swapped" if body.swapped else "to its return")
+        if point and body.mode == "ohm"
+        else "",
+    ]
+    said = ", ".join(r for r in remarks if r)
+    lines = (
+        f"{opening(where)}: {text}",
+        opening(said),
+        _condition(case, body),
+    )
+    name = f"twin {body.target}" if body.twin else body.target
+    return f"{name} {text}", "", said or where, tuple(line for line in lines if line)
+
+
+def _condition(case: Case, body: ReadingTaken) -> str:
+    """Say under which condition a reading was taken: ground, power, meter."""
+    ground = case.profile.grounds.get(body.black)
+    meter = load_meters().get(body.meter)
+    parts = [
+        f"Black on {ground.name or body.black}" if ground else "",
+        f"power {body.power}",
+        f"meter {meter.name if meter else body.meter}" if body.meter else "",
+    ]
+    return ", ".join(part for part in parts if part) + "."
+
+
+def _power(_: Case, body: PowerConfirmed) -> _Words:
+    words = {"off": "power off", "discharged": "off, discharged", "live": "power on"}
+    detail = "against the stop" if body.against else "confirmed"
+    return (
+        words[body.power],
+        "high" if body.against else "",
+        detail,
+        (body.against,) * bool(body.against),
+    )
+
+
+def _finding(_: Case, body: Finding) -> _Words:
+    return f"{body.seen} {body.place}".strip(), "", "seen", ()
+
+
+def _replaced(_: Case, body: PartReplaced) -> _Words:
+    lines = (f"Out: {body.out}", f"In: {body.fitted}")
+    return f"{body.part} replaced", "", body.fitted, lines
+
+
+_CHECK_SHAPES = {"good": "within", "bad": "absent", "left out": "", "judge live": "edge"}
+_GATE_SHAPES = {"passed": "within", "failed": "absent", "overridden": "high"}
+
+
+def _check(case: Case, body: CheckNoted) -> _Words:
+    kind, _, name = body.check.partition(":")
+    test = case.profile.self_test(name) if kind == "need" else None
+    if test is not None:
+        return test.name, _CHECK_SHAPES[body.word], "ready for it", (body.text,)
+    return name, _CHECK_SHAPES[body.word], body.text or body.word, (body.text,)
+
+
+def _series(body: SeriesTaken) -> list[str]:
+    """Write a series as second and ohms."""
+    return [
+        f"{t:g}\u202fs {engineering(v, 'Ω', resolution=10.0) if v >= 0 else 'OL'}"
+        for t, v in zip(body.seconds, body.values, strict=True)
+    ]
+
+
+_WORDS: dict[type, Callable[[Case, Any], _Words]] = {
+    JobOpened: lambda _, b: ("job opened", "", b.tag, ()),
+    Complaint: lambda _, b: ("complaint", "", f"“{b.text}”", (b.text,)),
+    CameWith: lambda _, b: ("came with", "", b.text, (b.text,)),
+    MainsSeen: lambda _, b: (f"mains {b.place}", "", b.text, ()),
+    Finding: _finding,
+    PowerConfirmed: _power,
+    ReadingTaken: _reading,
+    Struck: lambda _, b: ("struck", "", b.reason, ()),
+    ActionDone: lambda _, b: (f"{b.target} {b.action}", "", "done", ()),
+    PartReplaced: _replaced,
+    StageMarked: lambda _, b: (f"{b.stage} {b.mark}", "", "marked", ()),
+    FuseFitted: lambda _, b: (f"{b.fuse} cap read", "", b.text, (f"Fitted: {b.text}.",)),
+    Swept: lambda _, b: (f"{b.target} swept", "", "beeped: " + (", ".join(b.beeped) or "none"), ()),
+    SeriesTaken: lambda _, b: (
+        f"{b.target} charging",
+        "",
+        f"{len(b.values)} readings",
+        (", ".join(_series(b)),),
+    ),
+    CheckNoted: _check,
+    GateMarked: lambda _, b: (
+        f"gate {b.gate}",
+        _GATE_SHAPES.get(b.mark, ""),
+        b.mark,
+        (b.reason,) * bool(b.reason),
+    ),
+    Note: lambda _, b: ("advice" if b.about == "advice" else "note", "", b.text, (b.text,)),
+    JobClosed: lambda _, b: ("handed back", "", "proved" if b.proved else "not proved", ()),
+}
+
+
+def _words_of(body: Body) -> Callable[[Case, Any], _Words]:
+    found = _WORDS.get(type(body))
+    if found is None:
+        # The words of the self-test wait until there is one on the tape.
+        from bench_lamp.views.tape_words import LOGIC_KINDS, logic_words
+
+        _WORDS.update(dict.fromkeys(LOGIC_KINDS, logic_words))
+        found = _WORDS[type(body)]
+    return found
+
+
+def to_undo(case: Case) -> Struck | None:
+    """Return the strike that undoes the last thing said; None when nothing is left."""
+    for logged in reversed(case.state.tape):
+        body = logged.event.body
+        is_undo = isinstance(body, Struck) and body.reason == UNDO
+        if not logged.struck_by and not is_undo and not isinstance(body, JobOpened):
+            return Struck(event=logged.event.id, reason=UNDO)
+    return None
+
+
+def to_redo(case: Case) -> Struck | None:
+    """Return the strike that takes the last undo back; None when something new was said since."""
+    for logged in reversed(case.state.tape):
+        body = logged.event.body
+        if isinstance(body, Struck):
+            if body.reason == UNDO and not logged.struck_by:
+                return Struck(event=logged.event.id, reason="redone")
+            continue
+        if not logged.struck_by:
+            return None
+    return None
