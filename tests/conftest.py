@@ -29,13 +29,7 @@ from bench_lamp.board import Profile, ProfileLibrary  # noqa: E402
 from bench_lamp.case.case import Case  # noqa: E402
 from bench_lamp.checks import Meter, load_meters  # noqa: E402
 from bench_lamp.journal import Event, JobState, fold  # noqa: E402
-from bench_lamp.journal.events import (  # noqa: E402
-    Body,
-    JobOpened,
-    Power,
-    PowerConfirmed,
-    ReadingTaken,
-)
+from bench_lamp.journal.events import Body, JobOpened, Power, PowerConfirmed, ReadingTaken  # noqa: E402
 from bench_lamp.journal.ids import IdMaker  # noqa: E402
 
 NOON = datetime(2026, 11, 17, 12, 0, tzinfo=UTC)

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from bench_lamp.bench.simulated_logic import SimulatedLogic, draw_logic
-from bench_lamp.board.logic_graph import LogicGraph
+from bench_lamp.logic.graph import LogicGraph
 from bench_lamp.reason.logic.engine import LogicEngine
 
 

@@ -5,9 +5,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bench_lamp.board import ProfileError, load_profile
-from bench_lamp.board.logic_graph import LogicGraph, good_code
 from bench_lamp.board.written import parse_lines
 from bench_lamp.errors import BenchLampError
+from bench_lamp.logic.graph import LogicGraph, good_code
 
 HEAD = """\
 format: bench-lamp board 1
@@ -130,10 +130,7 @@ def test_a_supply_must_be_a_net_of_the_tree_where_there_is_one(tmp_path):
     power = "power: [{id: X, kind: inlet, to: five, volts: 230 V}]\n"
     load(tmp_path, power + CHIPS.replace("pins: 40", "pins: 40, supply: five"))
     with pytest.raises(ProfileError, match="no net is called “fife”; did you mean “five”"):
-        load(
-            tmp_path,
-            power + CHIPS.replace("pins: 40", "pins: 40, supply: fife"),
-        )
+        load(tmp_path, power + CHIPS.replace("pins: 40", "pins: 40, supply: fife"))
 
 
 @given(st.integers(0, 40), st.integers(0, 40), st.sampled_from(["D", "PA", "A_"]))

@@ -61,10 +61,7 @@ def test_practice_is_judged_beside_the_drawing(value, says):
 
 
 @given(
-    value=st.floats(-400, 400),
-    low=st.floats(1, 100),
-    width=st.floats(0.1, 50),
-    u=st.floats(0, 2),
+    value=st.floats(-400, 400), low=st.floats(1, 100), width=st.floats(0.1, 50), u=st.floats(0, 2)
 )
 def test_a_mirrored_rail_gets_the_same_verdict(value, low, width, u):
     up, down = Band(low, low + width), Band(-low - width, -low)

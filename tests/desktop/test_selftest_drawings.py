@@ -10,8 +10,8 @@ from bench_lamp.cards.marks import BALL_CHOICES, MARK_CHOICES
 from bench_lamp.case.selftest_list import selftest_items
 from bench_lamp.desktop.widgets.glyphs import _SHAPES
 from bench_lamp.journal.logic_events import CellsMarked, LaneRead, PinProbed, SelfTestSeen
-from bench_lamp.stages.selftest.picture_kinds import SHAPES, DigitPicture, GridPicture, LanePicture
-from bench_lamp.stages.selftest.pictures import picture
+from bench_lamp.stages.selftest.kinds import cards_of
+from bench_lamp.stages.selftest.picture import SHAPES, DigitPicture, GridPicture, LanePicture
 
 JOBS = ("QH-041/1", "QH-033/1", "QH-036/1")
 #: What makes every kind of picture busy.
@@ -74,7 +74,7 @@ def test_nothing_overlaps_and_nothing_leaves_the_room(told, job, size, scale):
         for one, other in combinations(boxes, 2):
             shared = one.intersected(other)
             assert shared.width() * shared.height() < 2.0, found.id
-        strip = hands.page.surface("selftest").strip
+        strip = hands.page.surface("selftest").list
         assert len(strip.targets) == len(selftest_items(hands.seen.case))
 
 
@@ -83,7 +83,7 @@ def test_every_cell_that_can_be_marked_can_be_pressed(told, job):
     hands = told(job)
     for found in selftest_items(hands.seen.case):
         canvas = drawn(hands, found.id)
-        shown = picture(*hands.seen, found)
+        shown = cards_of(found).picture(*hands.seen, found)
         if isinstance(shown, GridPicture | DigitPicture) or (
             found.cells and found.kind != "settings"
         ):

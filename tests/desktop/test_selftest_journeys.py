@@ -45,7 +45,7 @@ def tap(hands, count, *, gap=0.03, hold=0.005):
 def test_a_stuck_bit_from_the_lane_to_the_swapped_chip(at):
     hands = at("QH-041/1")
     surface = hands.page.surface("selftest")
-    assert "Port A, keyboard rows: bit 3 stuck low" in surface.strip.accessibleName()
+    assert "Port A, keyboard rows: bit 3 stuck low" in surface.list.accessibleName()
     hands.session.look_at("lane:PA")
     assert hands.title == "PA: bit 3 stuck low"
     hands.type("2")
@@ -304,8 +304,8 @@ def test_every_test_is_drawn_in_both_themes_and_large(at, job, scale):
         hands.window.grab()
         QApplication.processEvents()
         assert surface.canvas.accessibleName()
-        assert found.id in surface.strip.targets
-        assert surface.strip.height() >= surface.strip.content_height
+        assert found.id in surface.list.targets
+        assert surface.list.height() >= surface.list.content_height
 
 
 # The rest of the stage, and what follows from it.

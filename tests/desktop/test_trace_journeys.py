@@ -156,10 +156,7 @@ def test_the_tree_and_the_suspects_by_keyboard(open_bench):
     assert hands.session.case.profile.block(hands.session.hand.focus) is not None
 
 
-@pytest.mark.parametrize(
-    ("stage", "says"),
-    [("handback", "Nothing to measure"), ("rails", "")],
-)
+@pytest.mark.parametrize(("stage", "says"), [("handback", "Nothing to measure"), ("rails", "")])
 def test_f8_where_nothing_can_be_measured_says_so(open_bench, stage, says):
     hands = open_bench()
     hands.session.go(stage)

@@ -307,12 +307,7 @@ def test_faults_in_words(minds):
             "Switch off, swap U7 from the donor, run it again",
             "Confirm that it is off",
         ),
-        (
-            "live",
-            "pulled U9",
-            "Switch off, leave U9 out, run it again",
-            "Confirm that it is off",
-        ),
+        ("live", "pulled U9", "Switch off, leave U9 out, run it again", "Confirm that it is off"),
         (
             "live",
             "tester U9",

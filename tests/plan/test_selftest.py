@@ -46,8 +46,7 @@ from bench_lamp.stages.handback.cards import open_ends
 from bench_lamp.stages.selftest.capture_files import lane_from_capture
 from bench_lamp.stages.selftest.coverage import covers
 from bench_lamp.stages.selftest.image_files import judge_files, wanted_of
-from bench_lamp.stages.selftest.patterns import pattern_words
-from bench_lamp.stages.selftest.pictures import picture
+from bench_lamp.stages.selftest.kinds import cards_of
 from bench_lamp.stages.selftest.samples import found_file, found_files
 from bench_lamp.stages.selftest.walk import beside
 from bench_lamp.views.find import catalogue, search
@@ -105,7 +104,8 @@ def press(job, key, focus, **draft):
 
 def words(job, item):
     seen = job.seen()
-    return pattern_words(seen.case, next(i for i in selftest_items(seen.case) if i.id == item))
+    found = next(i for i in selftest_items(seen.case) if i.id == item)
+    return cards_of(found).pattern_words(seen.case, found)
 
 
 def status(job):
@@ -550,7 +550,7 @@ def test_a_lane_from_pairs_to_suspects(ostrel):
     assert [c.part for c in found[:2]] == ["U7", "J2"]
     assert found[0].effort == "socket, 40 pins, reached from outside, donor at hand"
     assert (found[0].bad, found[0].of_bad, found[0].good) == (1, 1, 7)
-    assert [(c.part, c.trial, c.seconds) for c in found[:3]] == [
+    assert [(c.part, c.test, c.seconds) for c in found[:3]] == [
         ("U7", "probe U7 pin 1", 16), ("J2", "re-seat J2", 110), ("RN1", "lift or unsolder it", 300),
     ]  # fmt: skip
     card = card_for("selftest", *ostrel.seen(focus="lane:PA"))
@@ -771,9 +771,8 @@ def test_a_new_round_keeps_what_was_before_beside_it(ostrel):
     ostrel.log(RoundBegun(test="harness"))
     assert status(ostrel)["harness"] == "waiting"
     mark(ostrel, "harness", "good", "H1", "H2", "H3")
-    drawn = picture(
-        *ostrel.seen(), next(i for i in selftest_items(ostrel.seen().case) if i.id == "harness")
-    )
+    item = next(i for i in selftest_items(ostrel.seen().case) if i.id == "harness")
+    drawn = cards_of(item).picture(*ostrel.seen(), item)
     assert [(c.before, c.word) for c in drawn.cells[:3]] == [
         ("passes", "passes"),
         ("passes", "passes"),
@@ -866,7 +865,7 @@ def test_every_item_has_a_card_a_picture_and_words_on_the_tape(at, name):
         card = card_for("selftest", *job.seen(focus=item.id))
         assert card.title
         assert card.entry or card.choices
-        assert picture(*job.seen(), item).title
+        assert cards_of(item).picture(*job.seen(), item).title
     job.log(
         SelfTestSeen(test="boot", code="2"), CellsMarked(test="coils", cells=("K01",), mark="weak"),
         LaneRead(lane="D", wrote=(1,), came=(3,)), PartTried(part="U7", how="pulled", result="gone"),

@@ -27,8 +27,7 @@ from bench_lamp.reason.insight_of import insight_of
 from bench_lamp.reason.logic.engine import LogicEngine
 from bench_lamp.report import make_sheet
 from bench_lamp.stages import card_for
-from bench_lamp.stages.selftest.patterns import pattern_words
-from bench_lamp.stages.selftest.pictures import picture
+from bench_lamp.stages.selftest.kinds import cards_of
 from bench_lamp.views.path import path
 from bench_lamp.views.tape import tape
 
@@ -130,8 +129,8 @@ def test_every_view_stands_whatever_the_journal_holds(
         if request is not None:
             found = board_result(shown.case, request, benches[name].tell(request), "bench")
             assert found.log, "what is offered is told"
-        assert picture(*shown, item).title
-        assert all(isinstance(line, str) for line in pattern_words(shown.case, item))
+        assert cards_of(item).picture(*shown, item).title
+        assert all(isinstance(line, str) for line in cards_of(item).pattern_words(shown.case, item))
         assert 0 <= item.bad <= max(item.done, len(item.cells), 1)
     done, count = selftest_progress(seen.case)
     assert 0 <= done <= count

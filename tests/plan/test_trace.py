@@ -87,10 +87,7 @@ def test_the_story_of_two_faults_in_the_reasonings_own_words(lamps_out, hunted):
 
 @pytest.mark.parametrize(
     ("power", "title", "key_log"),
-    [
-        ("live", "Switch off, then ohms on C", ()),
-        ("discharged", "Ohms on C", None),
-    ],
+    [("live", "Switch off, then ohms on C", ()), ("discharged", "Ohms on C", None)],
 )
 def test_ohms_are_never_asked_for_on_a_live_board(lamps_out, hunted, power, title, key_log):
     lamps_out.switch(power)

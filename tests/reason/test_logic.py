@@ -9,9 +9,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from bench_lamp.board.logic_graph import LogicGraph
 from bench_lamp.circuit import compile_tree
 from bench_lamp.logic.clue import LogicClue
+from bench_lamp.logic.graph import LogicGraph
 from bench_lamp.reason.joint import join, logic_alone
 from bench_lamp.reason.logic.engine import LogicEngine
 from bench_lamp.reason.logic.odds import (

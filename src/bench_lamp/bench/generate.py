@@ -48,10 +48,15 @@ def _supply(number: int, root: str, rms: float, chance: np.random.Generator) -> 
     amps = [float(a) for a in chance.uniform(0.1, 1.0, 3)]
     total = sum(amps)
     blocks: list[Block] = [
-        FuseBlock(id=f"F{number + 1}", from_=root, to=f"ac{n}", rating=FuseRating(round(3 * total, 1), "slow")),
+        FuseBlock(
+            id=f"F{number + 1}",
+            from_=root,
+            to=f"ac{n}",
+            rating=FuseRating(round(3 * total, 1), "slow"),
+        ),
         Rectifier(id=f"BR{n}", kind="bridge", from_=f"ac{n}", to=f"raw{n}"),
         Reservoir(id=f"C{n}", net=f"raw{n}", value=float(total * 5e-3), rating=2 * rms),
-    ]  # fmt: skip
+    ]
     supply = f"raw{n}"
     if chance.random() < 0.6:
         set_v = round(0.62 * rms, 1)

@@ -104,12 +104,17 @@ class SimulatedBoard:
         assert number is not None
         part = self.tree.parts[number]
         values = self._values(number, part, request)
-        farads = sum(float(values.farads[b.id][0]) if isinstance(b, Reservoir) else b.value
-                     for b in part.blocks if isinstance(b, Reservoir | Decoupling) and b.net == net)  # fmt: skip
+        farads = sum(
+            float(values.farads[b.id][0]) if isinstance(b, Reservoir) else b.value
+            for b in part.blocks
+            if isinstance(b, Reservoir | Decoupling) and b.net == net
+        )
         shown = charging_ohms(
-            np.array(request.seconds), farads, source_ohms=METER_OHMS,
+            np.array(request.seconds),
+            farads,
+            source_ohms=METER_OHMS,
             beside_ohms=self._value(net, request),
-        )  # fmt: skip
+        )
         return [float(ohms) for ohms in shown]
 
     def _digits(self, kind: str, value: float) -> Shown:

@@ -9,8 +9,8 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from bench_lamp.board.logic_graph import LogicGraph
 from bench_lamp.instrument.protocol import LogicRequest, LogicShown
+from bench_lamp.logic.graph import LogicGraph
 
 #: Chances of the truth: a driven line survives a dead part; the fault sleeps; a unit is misread.
 SURVIVES, SLEEPS, MISREAD = 0.08, 0.05, 0.02

@@ -226,6 +226,11 @@ def block_label(block: Block) -> str:
         return f"{block.volts:g} V regulator"
     if isinstance(block, Converter):
         return f"{block.kind} to {block.volts:g} V"
-    words = {"inlet": "mains inlet", "dropper": "dropper and zener", "pin": "contact",
-             "sense": "sense line", "decoupling": "decoupling"}  # fmt: skip
+    words = {
+        "inlet": "mains inlet",
+        "dropper": "dropper and zener",
+        "pin": "contact",
+        "sense": "sense line",
+        "decoupling": "decoupling",
+    }
     return words.get(block.kind, block.kind)

@@ -7,9 +7,27 @@ from bench_lamp.board.written import FromFile, Lines, Seconds
 
 #: What a part is, for how often and how it fails.
 Family = Literal[
-    "cpu", "rom", "ram", "io", "buffer", "decoder", "latch", "driver", "mux", "transistor", "diode",
-    "crystal", "connector", "switch", "lamp", "display", "coil", "battery", "speaker", "passive",
-]  # fmt: skip
+    "cpu",
+    "rom",
+    "ram",
+    "io",
+    "buffer",
+    "decoder",
+    "latch",
+    "driver",
+    "mux",
+    "transistor",
+    "diode",
+    "crystal",
+    "connector",
+    "switch",
+    "lamp",
+    "display",
+    "coil",
+    "battery",
+    "speaker",
+    "passive",
+]
 Level = Literal["high", "low", "pulsing", "floating"]
 
 

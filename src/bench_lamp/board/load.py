@@ -83,9 +83,15 @@ def _with_parents(path: Path, parents: Mapping[str, Path]) -> list[_Source]:
         if wanted not in parents:
             known = ", ".join(sorted(parents)) or "none"
             raise ProfileError.of(
-                [Problem(name, _line(sources[-1:], ("extends",))[1], "extends",
-                         f"no profile has the id “{wanted}”; known are: {known}")]
-            )  # fmt: skip
+                [
+                    Problem(
+                        name,
+                        _line(sources[-1:], ("extends",))[1],
+                        "extends",
+                        f"no profile has the id “{wanted}”; known are: {known}",
+                    )
+                ]
+            )
         if len(sources) > MAX_EXTENDS:
             raise ProfileError.of(
                 [Problem(name, 0, "extends", "extends itself, or too deep a chain")]

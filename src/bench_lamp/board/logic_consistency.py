@@ -30,22 +30,27 @@ def check_logic(profile: Profile) -> Iterator[tuple[Loc, str]]:
         return
     parts = profile.part_ids()
     lines = tuple({line for chip in profile.chips for line in chip.lines})
-    nets = tuple({n for b in profile.power for n in (*block_inputs(b), *block_outputs(b))})
     for index, test in enumerate(profile.self_tests):
         here: Loc = ("self_tests", index)
         yield from _names(here, "part", _parts_of(test), parts)
         yield from _names(here, "signal line", _lines_of(test), lines)
         yield from _shape(here, test)
-        if test.supply and nets:
-            yield from _names((*here, "supply"), "net", [test.supply], nets)
     for index, lane in enumerate(profile.lanes):
         yield from _names(("lanes", index, "lines"), "signal line", lane.lines, lines)
         if not 0 < len(lane.lines) <= MOST_CELLS:
             yield ("lanes", index, "lines"), f"a lane has 1 to {MOST_CELLS} bits"
-    for index, chip in enumerate(profile.chips):
-        if chip.supply and nets:
-            yield from _names(("chips", index, "supply"), "net", [chip.supply], nets)
+    yield from _supplies(profile)
     yield from _images(profile, parts)
+
+
+def _supplies(profile: Profile) -> Iterator[tuple[Loc, str]]:
+    """Check the supplies that tests and chips name; without a power tree there is nothing to name."""
+    nets = tuple({n for b in profile.power for n in (*block_inputs(b), *block_outputs(b))})
+    named = [("self_tests", i, t.supply) for i, t in enumerate(profile.self_tests)]
+    named += [("chips", i, c.supply) for i, c in enumerate(profile.chips)]
+    for field, index, supply in named:
+        if supply and nets:
+            yield from _names((field, index, "supply"), "net", [supply], nets)
 
 
 def _names(

@@ -6,14 +6,7 @@ from typing import Literal
 
 from bench_lamp.board.blocks import Block, FuseBlock, Pin
 from bench_lamp.board.chips import Chip, Lane, RomImage
-from bench_lamp.board.hardware import (
-    Coil,
-    OutputRow,
-    PinMap,
-    Semiconductor,
-    SwitchContact,
-    WakeUp,
-)
+from bench_lamp.board.hardware import Coil, OutputRow, PinMap, Semiconductor, SwitchContact, WakeUp
 from bench_lamp.board.self_tests import MatrixTest, SelfTest
 from bench_lamp.board.written import FromFile, Fuse, Limits, Seconds, Volts
 

@@ -50,8 +50,13 @@ def fault_short(profile: Profile, fault: "Fault | LogicFault") -> str:
     block = profile.block(fault.block)
     if block is not None and block.kind == "transformer":
         return f"{fault.block} winding open"
-    words = {"no mains": "no mains", "resistive": "lossy", "one leg open": "leg open",
-             "passes its input": "shorted through", "inductor fallen in value": "weak"}  # fmt: skip
+    words = {
+        "no mains": "no mains",
+        "resistive": "lossy",
+        "one leg open": "leg open",
+        "passes its input": "shorted through",
+        "inductor fallen in value": "weak",
+    }
     return f"{fault.block} {words.get(fault.what, fault.what)}" if fault.block else "nothing wrong"
 
 

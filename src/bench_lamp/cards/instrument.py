@@ -35,8 +35,13 @@ def _measurement(case: Case, card: Card) -> Request | None:
         block = case.profile.block(entry.target)
         if not isinstance(block, Reservoir):
             return None
-        return Request(kind="ohm", target=block.net, condition=condition, mended=state.renewed,
-                       seconds=SERIES_S)  # fmt: skip
+        return Request(
+            kind="ohm",
+            target=block.net,
+            condition=condition,
+            mended=state.renewed,
+            seconds=SERIES_S,
+        )
     if entry is None or entry.kind != "reading" or entry.mode not in KINDS:
         return None
     point = case.profile.point(entry.target)

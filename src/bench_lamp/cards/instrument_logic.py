@@ -1,24 +1,17 @@
-"""What a linked board is asked for a self-test or a trial, and what its answer is in the journal."""
+"""What a linked board is asked for a self-test or a test of a part, and what its answer is in the journal."""
 
 from collections.abc import Iterable
 
-from bench_lamp.board.logic_graph import good_code
-from bench_lamp.board.self_tests import (
-    DisplayTest,
-)
+from bench_lamp.board.self_tests import DisplayTest
 from bench_lamp.cards.card import Accepted
-from bench_lamp.cards.part_test import trial
+from bench_lamp.cards.part_test import part_test_event
 from bench_lamp.case.case import Case
 from bench_lamp.case.results import cells_now, lane_of, pin_of
-from bench_lamp.case.selftest_list import cells_of
 from bench_lamp.instrument.protocol import LogicRequest, LogicShown
 from bench_lamp.journal.events import Body
-from bench_lamp.journal.logic_events import (
-    CellsMarked,
-    LaneRead,
-    PinProbed,
-    SelfTestSeen,
-)
+from bench_lamp.journal.logic_events import CellsMarked, LaneRead, PinProbed, SelfTestSeen
+from bench_lamp.logic.graph import good_code
+from bench_lamp.logic.kinds import cells_of
 from bench_lamp.reason.values.tests import PART_TESTS
 
 
@@ -33,8 +26,8 @@ def probe_request(case: Case, name: str) -> LogicRequest | None:
 def board_result(case: Case, request: LogicRequest, shown: LogicShown, source: str) -> Accepted:
     """Take what a board showed: a whole test at once, each result marked as the board's."""
     bodies = tuple(_bodies(case, request, shown, source))
-    is_trial = request.kind in PART_TESTS
-    return Accepted(log=bodies, draft={}, focus="" if is_trial else request.target)
+    is_part_test = request.kind in PART_TESTS
+    return Accepted(log=bodies, draft={}, focus="" if is_part_test else request.target)
 
 
 def _bodies(case: Case, request: LogicRequest, shown: LogicShown, source: str) -> Iterable[Body]:
@@ -55,7 +48,7 @@ def _bodies(case: Case, request: LogicRequest, shown: LogicShown, source: str) -
     elif request.kind == "probe":
         yield _probed(case, target, shown, source)
     else:
-        yield trial(target, request.kind, shown.code, source=source)
+        yield part_test_event(target, request.kind, shown.code, source=source)
 
 
 def _lane(case: Case, target: str, shown: LogicShown, source: str) -> LaneRead:

@@ -1,7 +1,10 @@
 """Where the leads go for a test of the reasoning, and how its figures are written."""
 
+from collections.abc import Iterable
+
 from bench_lamp.board import TestPoint
 from bench_lamp.board.blocks import (
+    Block,
     Decoupling,
     FuseBlock,
     Load,
@@ -44,13 +47,9 @@ def _spoken(case: Case, net: str) -> tuple[str, str]:
     """Return what a net without a point is called, and where the red lead touches it."""
     power = case.profile.power
     feeder = next((b for b in power if net in block_outputs(b)), None)
-    came_from = feeder.id if feeder else "the mains"
-    for block in power:
-        if isinstance(block, Reservoir | Decoupling) and block.net == net:
-            return f"{block.id} +", f"{block.id}, the + lead"
-    for block in power:
-        if isinstance(block, FuseBlock | Switch) and net in block_inputs(block):
-            return f"before {block.id}", f"{block.id}, the clip on {came_from}’s side"
+    named = _at_capacitor(power, net) or _before_contact(power, net, feeder.id if feeder else "")
+    if named is not None:
+        return named
     if isinstance(feeder, Rectifier):
         pole = "−" if feeder.negative else "+"
         return f"{feeder.id} {pole}", f"{feeder.id}, the {pole} lug"
@@ -59,6 +58,17 @@ def _spoken(case: Case, net: str) -> tuple[str, str]:
     after = next((b.id for b in power if net in block_inputs(b) and not isinstance(b, Load)), "")
     side = f"{feeder.id}, on {after}’s side" if after else f"{feeder.id}, the far side"
     return f"after {feeder.id}", side
+
+
+def _at_capacitor(power: Iterable[Block], net: str) -> tuple[str, str] | None:
+    found = (b for b in power if isinstance(b, Reservoir | Decoupling) and b.net == net)
+    return next(((f"{b.id} +", f"{b.id}, the + lead") for b in found), None)
+
+
+def _before_contact(power: Iterable[Block], net: str, feeder: str) -> tuple[str, str] | None:
+    found = (b for b in power if isinstance(b, FuseBlock | Switch) and net in block_inputs(b))
+    side = feeder or "the mains"
+    return next(((f"before {b.id}", f"{b.id}, the clip on {side}’s side") for b in found), None)
 
 
 def leads(case: Case, test: Test) -> tuple[Lead, ...]:
@@ -70,7 +80,7 @@ def leads(case: Case, test: Test) -> tuple[Lead, ...]:
             Lead(kind="black", text=f"{test.target}, the other cap"),
             Lead(kind="meter", text="continuity"),
             Lead(kind="hand", text=f"fuse out; {block.place if block else ''}".rstrip("; ")),
-        )  # fmt: skip
+        )
     point = point_on(case, test.target)
     red = (point.place or point.name) if point else _with_place(case, test.target)
     return (

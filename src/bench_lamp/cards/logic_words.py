@@ -60,8 +60,12 @@ def test_words(profile: Profile, test: LogicTest) -> str:
     if kind == "probe":
         part, _, pin = target.partition(":")
         return f"probe {part} pin {pin}"
-    return {"reseated": f"re-seat {target}", "pulled": f"leave {target} out", "donor": f"swap {target} from the donor",
-            "tester": f"put {target} into the chip tester"}[kind]  # fmt: skip
+    return {
+        "reseated": f"re-seat {target}",
+        "pulled": f"leave {target} out",
+        "donor": f"swap {target} from the donor",
+        "tester": f"put {target} into the chip tester",
+    }[kind]
 
 
 def label_words(profile: Profile, test: LogicTest, label: str) -> str:

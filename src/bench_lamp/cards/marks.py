@@ -1,4 +1,4 @@
-"""The marks that a cell of a self-test can be given, the key of each, and how they are said."""
+"""The marks that a cell of a self-test can be given, and the key of each."""
 
 from dataclasses import dataclass
 
@@ -56,16 +56,3 @@ BALL_CHOICES = (
     MarkChoice(key="f", word="finger only", text="A finger closes it, the ball does not"),
     *MARK_CHOICES["switches"][1:],
 )
-
-
-#: How a mark is said of steps, where the word that is kept says less.
-_SAID = {
-    "coils": {"good": "fired", "dead": "silent"},
-    "sounds": {"good": "plays", "dead": "silent"},
-    "harness": {"good": "passes", "dead": "fails"},
-}
-
-
-def said(kind: str, mark: str) -> str:
-    """Say a mark as one does of this kind of step: a coil fired, a harness step fails."""
-    return _SAID.get(kind, {}).get(mark, mark)

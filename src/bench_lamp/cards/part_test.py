@@ -1,11 +1,13 @@
-"""What a trial of a part is in the journal: mostly evidence, once a repair."""
+"""What a test of a part is in the journal: mostly evidence, once a repair."""
 
 from bench_lamp.journal.events import ActionDone
 from bench_lamp.journal.logic_events import PartTried
 
 
-def trial(part: str, how: str, result: str, *, source: str = "") -> PartTried | ActionDone:
-    """Return what is logged of a trial.
+def part_test_event(
+    part: str, how: str, result: str, *, source: str = ""
+) -> PartTried | ActionDone:
+    """Return what is logged of a test of a part.
 
     A plug that was re-seated and cured the symptom is mended; all else put back is as it was.
     """

@@ -7,6 +7,7 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.results import pin_of
 from bench_lamp.case.selftest_list import does_not_run
 from bench_lamp.journal.logic_events import PinProbed
+from bench_lamp.logic.levels import LEVELS
 
 
 def pin_card(case: Case, name: str, *, card_id: str, focus: str = "", cell: str = "") -> Card:
@@ -17,7 +18,8 @@ def pin_card(case: Case, name: str, *, card_id: str, focus: str = "", cell: str 
     assert pin is not None
     assert chip is not None
     # What it should be is lit: Enter alone never logs something odd.
-    levels = sorted(MARK_CHOICES["pins"], key=lambda m: m.word != pin.should)
+    by_level = {m.word: m for m in MARK_CHOICES["pins"]}
+    levels = sorted(LEVELS, key=lambda level: level != pin.should)
     return Card(
         id=card_id,
         kind="Logic probe",
@@ -26,18 +28,25 @@ def pin_card(case: Case, name: str, *, card_id: str, focus: str = "", cell: str 
         effort="about 16\u202fs",
         cautions=(cautions.LIVE,) if case.state.power.is_live else (),
         leads=(
-            Lead(kind="red", text=f"{part} pin {number}" + (f", {chip.place}" if chip.place else "")),
+            Lead(
+                kind="red", text=f"{part} pin {number}" + (f", {chip.place}" if chip.place else "")
+            ),
             Lead(kind="black", text="ground clip on the same board"),
             Lead(kind="meter", text="logic probe"),
         ),
         expect=pin.should,
         choices=tuple(
-            Choice(key=m.key, text=m.text, focus=focus, cell=cell,
-                   log=(PinProbed(part=part, pin=int(number), level=m.word),))  # type: ignore[arg-type]
-            for m in levels
+            Choice(
+                key=by_level[level].key,
+                text=by_level[level].text,
+                focus=focus,
+                cell=cell,
+                log=(PinProbed(part=part, pin=int(number), level=level),),
+            )
+            for level in levels
         ),
         why_heading="Why first" if pin.vital else "Why this",
         why=("Nothing runs: supply, clock and reset before any other chip is blamed.",)
         if does_not_run(case)
         else ("What drives it, and what hangs on it, are told apart by one touch.",),
-    )  # fmt: skip
+    )

@@ -9,7 +9,9 @@ def thinking_card() -> Card:
         id="thinking",
         title="Weighing what was read",
         why_heading="Meanwhile",
-        why=("Every fault of the power tree is being worked out, with its tolerances. "
-             "Esc stops that, and goes by the fuse map.",),
+        why=(
+            "Every fault of the power tree is being worked out, with its tolerances. "
+            "Esc stops that, and goes by the fuse map.",
+        ),
         can_skip=False,
-    )  # fmt: skip
+    )

@@ -5,11 +5,7 @@ from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
 from bench_lamp.journal.events import Power, PowerConfirmed
 
-WORDS: dict[Power, str] = {
-    "off": "POWER OFF",
-    "discharged": "OFF, DISCHARGED",
-    "live": "POWER ON",
-}
+WORDS: dict[Power, str] = {"off": "POWER OFF", "discharged": "OFF, DISCHARGED", "live": "POWER ON"}
 
 
 def power_card(case: Case) -> Card:

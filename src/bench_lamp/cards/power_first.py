@@ -2,12 +2,13 @@
 
 from collections.abc import Iterator
 
+from bench_lamp.board.self_tests import StepsTest
 from bench_lamp.cards.card import Card, Choice, Lead
 from bench_lamp.cards.commands import AskPower
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
 from bench_lamp.case.results import cells_now
-from bench_lamp.case.selftest_list import cell_name, selftest_items
+from bench_lamp.logic.marks import LOCKED_ON
 
 
 def switch_on(case: Case, title: str, leads: tuple[Lead, ...]) -> Card:
@@ -46,9 +47,9 @@ def _stayed_in(case: Case) -> tuple[str, ...]:
 
 def locked_on(case: Case) -> Iterator[tuple[str, str]]:
     """Yield each coil that stayed in, by name, with the id of the event that said so."""
-    for item in selftest_items(case):
-        marks = cells_now(case, item.id) if item.kind == "coils" else {}
-        # A profile may have changed since a cell was marked.
-        for cell in item.cells:
-            if cell in marks and marks[cell].mark == "locked on":
-                yield cell_name(case, item, cell), marks[cell].event
+    for test in case.profile.self_tests:
+        if isinstance(test, StepsTest):
+            marks = cells_now(case, test.id)
+            for step in test.steps:
+                if step.id in marks and marks[step.id].mark == LOCKED_ON and step.fitted:
+                    yield f"{step.id} {step.name}", marks[step.id].event

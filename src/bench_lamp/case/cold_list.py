@@ -71,27 +71,50 @@ def cold_items(case: Case) -> tuple[ColdItem, ...]:
 
 def _all(case: Case) -> list[ColdItem]:
     return [
-        *_fuses(case), *_rows(case), *_chips(case), *_switches(case),
-        *_junctions(case), *_unknown(case), *_ohms(case),
-        *_capacitors(case), *_coils(case),
-    ]  # fmt: skip
+        *_fuses(case),
+        *_rows(case),
+        *_chips(case),
+        *_switches(case),
+        *_junctions(case),
+        *_unknown(case),
+        *_ohms(case),
+        *_capacitors(case),
+        *_coils(case),
+    ]
 
 
 def _item(
-    case: Case, kind: Kind, knob: Knob, target: str, title: str, place: str, word: Word,
-    *, pointed: bool = False,
-) -> ColdItem:  # fmt: skip
+    case: Case,
+    kind: Kind,
+    knob: Knob,
+    target: str,
+    title: str,
+    place: str,
+    word: Word,
+    *,
+    pointed: bool = False,
+) -> ColdItem:
     """Make an item; the technician's own word on it stands above what was worked out."""
     own = case.state.checks.get(f"{kind}:{target}")
     if own is not None:
         shapes = {"good": "within", "bad": "absent", "left out": "", "judge live": "edge"}
-        word = Word(text=own.text or own.word, verdict=shapes[own.word], is_done=True,
-                    is_bad=own.word == "bad")  # fmt: skip
+        word = Word(
+            text=own.text or own.word,
+            verdict=shapes[own.word],
+            is_done=True,
+            is_bad=own.word == "bad",
+        )
     odds = case.insight.by_block.get(target, 0.0) if case.insight else 0.0
     return ColdItem(
-        id=f"{kind}:{target}", kind=kind, knob=knob, target=target, title=title, place=place,
-        word=word, is_favourite=not word.is_done and (odds >= FAVOURITE or pointed),
-    )  # fmt: skip
+        id=f"{kind}:{target}",
+        kind=kind,
+        knob=knob,
+        target=target,
+        title=title,
+        place=place,
+        word=word,
+        is_favourite=not word.is_done and (odds >= FAVOURITE or pointed),
+    )
 
 
 def _fuses(case: Case) -> list[ColdItem]:
@@ -112,10 +135,18 @@ def _chips(case: Case) -> list[ColdItem]:
     """Chips; those that drive a transistor that was found shorted come next."""
     pointed = {name for row in case.profile.rows for name in shorted_drivers(case, row.id)}
     return [
-        _item(case, "chip", "tone", c.id, f"{c.id}, {c.name}", c.place,
-              chip_word(case, c), pointed=c.id in pointed)
+        _item(
+            case,
+            "chip",
+            "tone",
+            c.id,
+            f"{c.id}, {c.name}",
+            c.place,
+            chip_word(case, c),
+            pointed=c.id in pointed,
+        )
         for c in case.profile.pin_maps
-    ]  # fmt: skip
+    ]
 
 
 def shorted_drivers(case: Case, row_id: str) -> tuple[str, ...]:
@@ -138,16 +169,33 @@ def _junctions(case: Case) -> list[ColdItem]:
     """Rectifiers and semiconductors; the driver of a shorted coil comes next."""
     linked = {c.driver for c in case.profile.coils if coil_word(case, c).is_bad}
     found = [
-        _item(case, "junction", "diode", b.id, f"{b.id}, {block_label(b)}", b.place,
-              junction_word(case, b.id))
-        for b in case.profile.power if isinstance(b, Rectifier)
-    ]  # fmt: skip
+        _item(
+            case,
+            "junction",
+            "diode",
+            b.id,
+            f"{b.id}, {block_label(b)}",
+            b.place,
+            junction_word(case, b.id),
+        )
+        for b in case.profile.power
+        if isinstance(b, Rectifier)
+    ]
     known = {item.target for item in found}
     found += [
-        _item(case, "junction", "diode", s.id, f"{s.id}, {s.name}", s.place,
-              junction_word(case, s.id), pointed=s.id in linked)
-        for s in case.profile.semiconductors if s.id not in known
-    ]  # fmt: skip
+        _item(
+            case,
+            "junction",
+            "diode",
+            s.id,
+            f"{s.id}, {s.name}",
+            s.place,
+            junction_word(case, s.id),
+            pointed=s.id in linked,
+        )
+        for s in case.profile.semiconductors
+        if s.id not in known
+    ]
     return found
 
 
@@ -165,19 +213,38 @@ def ohm_points(case: Case) -> tuple[TestPoint, ...]:
 def _ohms(case: Case) -> list[ColdItem]:
     odds = case.insight.by_block if case.insight else {}
     return [
-        _item(case, "ohms", "ohm", p.id, f"{p.id}, {p.name}", p.place, ohms_word(case, p),
-              pointed=any(odds.get(b.id, 0.0) >= FAVOURITE for b in case.profile.power
-                          if getattr(b, "net", "") == p.net))
+        _item(
+            case,
+            "ohms",
+            "ohm",
+            p.id,
+            f"{p.id}, {p.name}",
+            p.place,
+            ohms_word(case, p),
+            pointed=any(
+                odds.get(b.id, 0.0) >= FAVOURITE
+                for b in case.profile.power
+                if getattr(b, "net", "") == p.net
+            ),
+        )
         for p in ohm_points(case)
-    ]  # fmt: skip
+    ]
 
 
 def _capacitors(case: Case) -> list[ColdItem]:
     return [
-        _item(case, "capacitor", "ohm", b.id, f"{b.id}, {b.value * 1e6:g}\u202fµF", b.place,
-              capacitor_word(case, b))
-        for b in case.profile.power if isinstance(b, Reservoir)
-    ]  # fmt: skip
+        _item(
+            case,
+            "capacitor",
+            "ohm",
+            b.id,
+            f"{b.id}, {b.value * 1e6:g}\u202fµF",
+            b.place,
+            capacitor_word(case, b),
+        )
+        for b in case.profile.power
+        if isinstance(b, Reservoir)
+    ]
 
 
 def _coils(case: Case) -> list[ColdItem]:

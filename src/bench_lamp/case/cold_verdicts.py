@@ -104,8 +104,12 @@ def chip_word(case: Case, chip: PinMap) -> Word:
         return NOT_YET
     verdict = judge_pins(chip.pins, chip.low, map(int, case.state.swept[chip.id]))
     shape = {"as expected": "within", "wrong reference": "noisy"}.get(verdict.word, "absent")
-    return Word(text=verdict.sentence, verdict=shape, is_done=verdict.word != "wrong reference",
-                is_bad=verdict.word in {"burnt through", "pin not grounded"})  # fmt: skip
+    return Word(
+        text=verdict.sentence,
+        verdict=shape,
+        is_done=verdict.word != "wrong reference",
+        is_bad=verdict.word in {"burnt through", "pin not grounded"},
+    )
 
 
 def switch_word() -> Word:
@@ -149,21 +153,31 @@ def junction_verdict(case: Case, part: str, junction: str) -> JunctionVerdict:
 
 def junction_word(case: Case, part: str) -> Word:
     """Judge a part by its junctions: the worst decides."""
-    verdicts = {j: judge for j in junctions_of(case, part)
-                if (judge := junction_verdict(case, part, j)).word != "half read"}  # fmt: skip
+    verdicts = {
+        j: judge
+        for j in junctions_of(case, part)
+        if (judge := junction_verdict(case, part, j)).word != "half read"
+    }
     if not verdicts:
         return NOT_YET
     all_of_them = len(verdicts) == len(junctions_of(case, part))
     bad = [j for j, v in verdicts.items() if v.word in {"shorted", "open"} and not _blocks(j, v)]
     odd = [j for j, v in verdicts.items() if v.word == "leaky"]
     if bad:
-        return Word(text=f"{bad[0].replace('>', ' to ')} {verdicts[bad[0]].word}", verdict="absent",
-                    is_done=all_of_them, is_bad=True)  # fmt: skip
+        return Word(
+            text=f"{bad[0].replace('>', ' to ')} {verdicts[bad[0]].word}",
+            verdict="absent",
+            is_done=all_of_them,
+            is_bad=True,
+        )
     if odd:
         return Word(text=verdicts[odd[0]].sentence, verdict="noisy", is_done=all_of_them)
     done = f"{len(verdicts)} of {len(junctions_of(case, part))}"
-    return Word(text="good each way" if all_of_them else done, verdict="within" if all_of_them else "",
-                is_done=all_of_them)  # fmt: skip
+    return Word(
+        text="good each way" if all_of_them else done,
+        verdict="within" if all_of_them else "",
+        is_done=all_of_them,
+    )
 
 
 def _blocks(junction: str, verdict: JunctionVerdict) -> bool:
@@ -206,9 +220,16 @@ def ohms_word(case: Case, point: TestPoint) -> Word:
 
 def peers_ohms(case: Case, point: TestPoint) -> tuple[float, int] | None:
     """Return the median of what other boards of the kind read there, in ohms, and how many."""
-    found = [r.value for state in case.peers for r in state.readings
-             if (r.target, r.mode) == (point.id, "ohm") and not r.swapped and not r.out
-             and r.value > SHORT_OHM and not math.isinf(r.value)]  # fmt: skip
+    found = [
+        r.value
+        for state in case.peers
+        for r in state.readings
+        if (r.target, r.mode) == (point.id, "ohm")
+        and not r.swapped
+        and not r.out
+        and r.value > SHORT_OHM
+        and not math.isinf(r.value)
+    ]
     return (median(found), len(found)) if found else None
 
 
@@ -248,9 +269,11 @@ def capacitor_word(case: Case, block: Reservoir) -> Word:
         "much too small": "low",
     }
     return Word(
-        text=verdict.word, verdict=shape.get(verdict.word, "absent"), is_done=True,
+        text=verdict.word,
+        verdict=shape.get(verdict.word, "absent"),
+        is_done=True,
         is_bad=verdict.word in {"short or leaky", "open", "much too small"},
-    )  # fmt: skip
+    )
 
 
 def coil_word(case: Case, coil: Coil) -> Word:
@@ -261,5 +284,9 @@ def coil_word(case: Case, coil: Coil) -> Word:
     verdict = judge_coil(reading.value, coil.ohms, coil.driver)
     text = engineering(reading.value, "Ω", resolution=reading.resolution)
     linked = f"; {coil.driver} with it" if verdict.word in {"short", "low"} and coil.driver else ""
-    return Word(text=f"{text} {verdict.word}{linked}", verdict=verdict.verdict, is_done=True,
-                is_bad=verdict.word in {"short", "open"})  # fmt: skip
+    return Word(
+        text=f"{text} {verdict.word}{linked}",
+        verdict=verdict.verdict,
+        is_done=True,
+        is_bad=verdict.word in {"short", "open"},
+    )

@@ -61,9 +61,13 @@ def _clue(reading: Reading) -> Clue | None:
     if kind is None or not target or reading.swapped or is_volts != (reading.power == "live"):
         return None
     return Clue(
-        event=reading.event, kind=kind, target=target, value=reading.value,
-        out=reading.out, text=clue_text(reading),
-    )  # fmt: skip
+        event=reading.event,
+        kind=kind,
+        target=target,
+        value=reading.value,
+        out=reading.out,
+        text=clue_text(reading),
+    )
 
 
 def clue_text(reading: Reading) -> str:

@@ -108,12 +108,17 @@ def _view(case: Case, number: int, gate: Gate, later: tuple[Gate, ...]) -> GateV
     marks = [m.mark for m in case.state.gates.get(gate.id, ())]
     since = marks[::-1].index("failed") if "failed" in marks else len(marks)
     return GateView(
-        number=number, gate=gate, status="waiting", off=off,
+        number=number,
+        gate=gate,
+        status="waiting",
+        off=off,
         readings=tuple(_read(case, p, off, frozenset(gate.on), began) for p in points),
         stray=tuple((name, _stray(case, name)) for name in gate.stray),
         signs_seen=not gate.signs or "signs seen" in marks[len(marks) - since :],
-        reason=next((m.reason for m in reversed(case.state.gates.get(gate.id, ())) if m.reason), ""),
-    )  # fmt: skip
+        reason=next(
+            (m.reason for m in reversed(case.state.gates.get(gate.id, ())) if m.reason), ""
+        ),
+    )
 
 
 def _status(case: Case, gate: Gate, view: GateView, *, is_here: bool) -> GateStatus:
@@ -152,17 +157,26 @@ def _read(
 ) -> GateReading:
     """Return the last reading that was taken live in this gate's condition, judged in it."""
     found = next(
-        (r for r in reversed(case.state.readings)
-         if r.target == point.id and r.mode == point.mode and r.power == "live"
-         and not r.is_stale and off <= r.out and not r.out & on and r.event > began),
+        (
+            r
+            for r in reversed(case.state.readings)
+            if r.target == point.id
+            and r.mode == point.mode
+            and r.power == "live"
+            and not r.is_stale
+            and off <= r.out
+            and not r.out & on
+            and r.event > began
+        ),
         None,
-    )  # fmt: skip
+    )
     band = band_here(case, point, off)
     if found is None:
         return GateReading(point=point, reading=None, judgement=None, band=band)
     margin = case.meter.expanded_uncertainty(found.mode, found.value, resolution=found.resolution)
-    judgement = judge(found.value, nominal=point.nominal, design=band, practice=point.practice,
-                      uncertainty=margin)  # fmt: skip
+    judgement = judge(
+        found.value, nominal=point.nominal, design=band, practice=point.practice, uncertainty=margin
+    )
     return GateReading(point=point, reading=found, judgement=judgement, band=band)
 
 
@@ -198,9 +212,11 @@ def live_fuses(case: Case, gate: GateView) -> tuple[tuple[str, str, str], ...]:
     return tuple(
         (f.id, f.from_, f.to)
         for f in case.profile.fuses
-        if (note := case.state.checks.get(f"fuse:{f.id}")) and note.word == "judge live"
-        and not case.tree.is_cut_off(f.from_, gate.off) and f.id not in gate.off
-    )  # fmt: skip
+        if (note := case.state.checks.get(f"fuse:{f.id}"))
+        and note.word == "judge live"
+        and not case.tree.is_cut_off(f.from_, gate.off)
+        and f.id not in gate.off
+    )
 
 
 def volts_at(case: Case, net: str) -> Reading | None:

@@ -54,12 +54,7 @@ def ripple(case: Case, point: TestPoint) -> JudgedReading | None:
 def judged(case: Case, point: TestPoint, reading: Reading) -> JudgedReading:
     """Judge one reading of a test point."""
     judgement = judge_value(
-        case,
-        point,
-        reading.mode,
-        reading.value,
-        resolution=reading.resolution,
-        out=reading.out,
+        case, point, reading.mode, reading.value, resolution=reading.resolution, out=reading.out
     )
     return JudgedReading(reading=reading, judgement=judgement, text=reading_text(reading))
 

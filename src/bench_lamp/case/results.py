@@ -1,14 +1,14 @@
-"""What stands of the self-tests' results: those that are not older than the last repair."""
+"""The self-tests' results that still stand: those that are not older than the last repair."""
 
 from bench_lamp.board import Profile
 from bench_lamp.board.chips import Lane, ProbePin
 from bench_lamp.case.case import Case
-from bench_lamp.journal.logic_state import CellMark
+from bench_lamp.logic.kinds import lane, pins
+from bench_lamp.logic.kinds.kind import Told
+from bench_lamp.logic.kinds.pins import PINS
+from bench_lamp.logic.kinds.rom_images import IMAGES
 from bench_lamp.logic.lanes import Bit, diagnose
-
-#: Marks of a cell that works.
-GOOD_MARKS = frozenset({"good", "done"})
-PINS, IMAGES = "pins", "images"
+from bench_lamp.logic.marks import CellMark
 
 
 def is_stale(case: Case, event: str) -> bool:
@@ -28,40 +28,49 @@ def cells_now(case: Case, test: str) -> dict[str, CellMark]:
         return _probed(case)
     if test == IMAGES:
         return {
-            image: CellMark(event=event, mark="good" if body.verdict == "good" else body.verdict)
+            image: CellMark(event=event, mark=body.verdict)
             for image, (event, body) in case.state.logic.images.items()
         }
     marks = case.state.logic.cells.get(test, {})
     return {cell: mark for cell, mark in marks.items() if not is_stale(case, mark.event)}
 
 
-def lane_bits(case: Case, lane_id: str) -> tuple[Bit, ...]:
-    """Return what ails each bit of a lane, from all pairs since the last repair."""
-    lane = next(x for x in case.profile.lanes if x.id == lane_id)
-    pairs = [
+def told_by(case: Case, test: str) -> Told:
+    """Return what a test, the pins or the images have told so far."""
+    event, code = case.state.logic.codes.get(test, ("", ""))
+    return Told(
+        code=code,
+        is_code_old=is_stale(case, event),
+        marks=cells_now(case, test),
+        was_marked=bool(case.state.logic.cells.get(test)),
+    )
+
+
+def lane_pairs(case: Case, lane_id: str) -> list[tuple[int, int]]:
+    """Return all pairs of a lane since the last repair, oldest first."""
+    return [
         pair
         for event, body in case.state.logic.lanes.get(lane_id, ())
         if not is_stale(case, event)
         for pair in zip(body.wrote, body.came, strict=False)
     ]
-    return diagnose(pairs, len(lane.lines)) if pairs else ()
 
 
-def vital_pins(case: Case) -> dict[str, ProbePin]:
-    """Return the pins that are looked at first when nothing runs, by `IC1:37`."""
-    return {
-        f"{chip.id}:{pin.pin}": pin
-        for chip in case.profile.chips
-        for pin in chip.probes
-        if pin.vital
-    }
+def lane_bits(case: Case, lane_id: str) -> tuple[Bit, ...]:
+    """Diagnose each bit of a lane, from all pairs since the last repair."""
+    found = next(x for x in case.profile.lanes if x.id == lane_id)
+    pairs = lane_pairs(case, lane_id)
+    return diagnose(pairs, len(found.lines)) if pairs else ()
+
+
+def lane_of(profile: Profile, item: str) -> Lane:
+    """Return the lane of an item called `lane:PA`."""
+    return next(x for x in profile.lanes if lane.lane_id(x) == item)
 
 
 def pin_of(case: Case, name: str) -> ProbePin | None:
     """Return a pin that is worth a probe, by `U7:26`."""
-    part, _, number = name.partition(":")
-    chip = case.profile.chip(part)
-    return next((p for p in chip.probes if str(p.pin) == number), None) if chip else None
+    return pins.pin_of(case.profile, name)
 
 
 def _probed(case: Case) -> dict[str, CellMark]:
@@ -72,8 +81,3 @@ def _probed(case: Case) -> dict[str, CellMark]:
             mark = "good" if body.level == pin.should else body.level
             found[f"{part}:{number}"] = CellMark(event=event, mark=mark)
     return found
-
-
-def lane_of(profile: Profile, item: str) -> Lane:
-    """Return the lane of an item called `lane:PA`."""
-    return next(x for x in profile.lanes if x.id == item.partition(":")[2])

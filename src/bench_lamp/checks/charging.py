@@ -36,9 +36,13 @@ class ChargingVerdict:
 
 
 def judge_charging(
-    seconds: Sequence[float], ohms: Sequence[float], marked: float, *,
-    source_ohms: float = SOURCE_OHMS, in_parallel: float = 0.0,
-) -> ChargingVerdict:  # fmt: skip
+    seconds: Sequence[float],
+    ohms: Sequence[float],
+    marked: float,
+    *,
+    source_ohms: float = SOURCE_OHMS,
+    in_parallel: float = 0.0,
+) -> ChargingVerdict:
     """Judge the rise of an ohmmeter's reading on an electrolytic.
 
     The meter is a steady voltage behind R; it shows R·(e^(t/RC) − 1), so

@@ -38,8 +38,9 @@ def dummy_load(volts: float, amps: float) -> LoadAdvice:
     lamps = 1
     while lamps * one < amps:
         lamps += 1
-    return LoadAdvice(ohms=ohms, watts=2 * volts * volts / ohms, lamps=lamps,
-                     one_lamp_lacks=max(amps - one, 0.0))  # fmt: skip
+    return LoadAdvice(
+        ohms=ohms, watts=2 * volts * volts / ohms, lamps=lamps, one_lamp_lacks=max(amps - one, 0.0)
+    )
 
 
 def _preferred_below(ohms: float) -> float:

@@ -41,23 +41,37 @@ class Fault:
 def faults_of(tree: PowerTree) -> tuple[Fault, ...]:
     """Return every fault of a power tree, in tree order."""
     found = [
-        Fault(block=b.id, what=_PRIMARY[b.kind][0], weight=_PRIMARY[b.kind][1], part=-1,
-              change=lambda values, rows: None)
+        Fault(
+            block=b.id,
+            what=_PRIMARY[b.kind][0],
+            weight=_PRIMARY[b.kind][1],
+            part=-1,
+            change=lambda values, rows: None,
+        )
         for b in tree.primary
         if b.kind in _PRIMARY
-    ]  # fmt: skip
+    ]
     for number, part in enumerate(tree.parts):
         found.append(
-            Fault(block=tree.transformer, what=f"winding {part.root} open", weight=1.0, part=number,
-                  change=_winding_open)
-        )  # fmt: skip
+            Fault(
+                block=tree.transformer,
+                what=f"winding {part.root} open",
+                weight=1.0,
+                part=number,
+                change=_winding_open,
+            )
+        )
         for block in part.blocks:
             found.extend(_of_block(number, part, block))
     return tuple(found)
 
 
-_PRIMARY = {"inlet": ("no mains", 3.0), "switch": ("open", 2.0), "fuse": ("open", 8.0),
-            "harness": ("open", 1.0)}  # fmt: skip
+_PRIMARY = {
+    "inlet": ("no mains", 3.0),
+    "switch": ("open", 2.0),
+    "fuse": ("open", 8.0),
+    "harness": ("open", 1.0),
+}
 
 
 def _winding_open(values: Values, rows: slice) -> None:
@@ -71,8 +85,14 @@ def _of_block(number: int, part: TreePart, block: Block) -> Iterator[Fault]:
         if not is_short or not fuse:
             yield Fault(block=block.id, what=what, weight=weight, part=number, change=change)
             continue
-        yield Fault(block=block.id, what=what, weight=0.8 * weight, part=number, blows=fuse,
-                    change=_blowing(change, fuse))  # fmt: skip
+        yield Fault(
+            block=block.id,
+            what=what,
+            weight=0.8 * weight,
+            part=number,
+            blows=fuse,
+            change=_blowing(change, fuse),
+        )
         yield Fault(block=block.id, what=what, weight=0.2 * weight, part=number, change=change)
 
 

@@ -1,7 +1,7 @@
 """Component values of every case: nominal, drawn within tolerance, changed by a fault."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 
@@ -22,13 +22,33 @@ from bench_lamp.circuit.compile import CONTACT_OHMS, TreePart
 from bench_lamp.circuit.elements import Array
 
 #: Standard deviations of component values, as shares. One draw serves every fault.
-SPREAD = {"mains": 0.025, "winding": 0.10, "farads": 0.12, "load": 0.10, "regulator": 0.012, "cold": 0.45,
-          "zener": 0.02, "ohms": 0.03}  # fmt: skip
+SPREAD = {
+    "mains": 0.025,
+    "winding": 0.10,
+    "farads": 0.12,
+    "load": 0.10,
+    "regulator": 0.012,
+    "cold": 0.45,
+    "zener": 0.02,
+    "ohms": 0.03,
+}
 #: Resistance of a shorted part by severity, from a weld to one that just gives way, in ohms.
 SHORT_OHMS = (0.03, 5.0)
 #: The values that each block or net has of its own.
-BY_NAME = ("series", "farads", "half", "fitted", "shunt", "set_v", "limit_a", "through",
-           "drop_ohms", "zener_v", "amps", "cold")  # fmt: skip
+BY_NAME = (
+    "series",
+    "farads",
+    "half",
+    "fitted",
+    "shunt",
+    "set_v",
+    "limit_a",
+    "through",
+    "drop_ohms",
+    "zener_v",
+    "amps",
+    "cold",
+)
 #: Largest leak of a net to its return, as a share of what the part's loads draw: old boards
 #: are never quite open. Most draws have far less.
 LEAK_SHARE = 0.012
@@ -42,26 +62,26 @@ class Values:
 
     open_v: Array
     winding_ohms: Array
-    #: Series conductance of fuses, switches and contacts, in siemens, by block.
-    series: dict[str, Array]
-    farads: dict[str, Array]
-    #: 1 both half waves, 2 one, by rectifier.
-    half: dict[str, Array]
-    #: 1, or 0 for one that is out, by rectifier and converter.
-    fitted: dict[str, Array]
-    #: Conductance from a net to its return (a short or a leak), in siemens, by net.
-    shunt: dict[str, Array]
-    set_v: dict[str, Array]
-    limit_a: dict[str, Array]
-    through: dict[str, Array]
-    drop_ohms: dict[str, Array]
-    zener_v: dict[str, Array]
-    #: What each load draws at its net's nominal voltage, in amperes.
-    amps: dict[str, Array]
-    #: How a load reads cold, as a factor on the usual one.
-    cold: dict[str, Array]
     #: A number from 0 to 1 a row, the severity of a fault that can be more or less.
     severity: Array
+    #: Series conductance of fuses, switches and contacts, in siemens, by block.
+    series: dict[str, Array] = field(default_factory=dict)
+    farads: dict[str, Array] = field(default_factory=dict)
+    #: 1 both half waves, 2 one, by rectifier.
+    half: dict[str, Array] = field(default_factory=dict)
+    #: 1, or 0 for one that is out, by rectifier and converter.
+    fitted: dict[str, Array] = field(default_factory=dict)
+    #: Conductance from a net to its return (a short or a leak), in siemens, by net.
+    shunt: dict[str, Array] = field(default_factory=dict)
+    set_v: dict[str, Array] = field(default_factory=dict)
+    limit_a: dict[str, Array] = field(default_factory=dict)
+    through: dict[str, Array] = field(default_factory=dict)
+    drop_ohms: dict[str, Array] = field(default_factory=dict)
+    zener_v: dict[str, Array] = field(default_factory=dict)
+    #: What each load draws at its net's nominal voltage, in amperes.
+    amps: dict[str, Array] = field(default_factory=dict)
+    #: How a load reads cold, as a factor on the usual one.
+    cold: dict[str, Array] = field(default_factory=dict)
 
 
 def draw_values(
@@ -95,17 +115,16 @@ def draw_values(
 
     level = mains if mains is not None else all_rows(1.0)
     values = Values(
-        open_v=part.open_v * level, winding_ohms=drawn(part.winding_ohms, "winding"),
-        series={}, farads={}, half={}, fitted={}, shunt={}, set_v={}, limit_a={}, through={},
-        drop_ohms={}, zener_v={}, amps={}, cold={}, severity=chance.random(draws),
-    )  # fmt: skip
+        open_v=part.open_v * level,
+        winding_ohms=drawn(part.winding_ohms, "winding"),
+        severity=chance.random(draws),
+    )
     values.severity[0] = 0.5
     for block in part.blocks:
         _put(values, block, drawn, all_rows)
     for net, volts in zip(part.nets, part.nominal_v, strict=True):
-        leak: Array = (
-            spread * LEAK_SHARE * chance.random(draws) ** 3 * part.rated_amps / max(volts, 1.0)
-        )
+        share = chance.random(draws) ** 3
+        leak: Array = spread * LEAK_SHARE * share * part.rated_amps / max(volts, 1.0)
         leak[0] = 0.0
         values.shunt[net] = leak
     return values

@@ -93,8 +93,8 @@ def _self_tests() -> Iterator[None]:
     import bench_lamp.stages.selftest.answers
 
     yield
-    import bench_lamp.stages.selftest.pictures
-    import bench_lamp.stages.trace.suspect_picture
+    import bench_lamp.stages.selftest.kinds
+    import bench_lamp.stages.trace.accusing_test
 
     yield
     import bench_lamp.views.find

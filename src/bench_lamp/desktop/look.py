@@ -11,11 +11,7 @@ FAMILY = "IBM Plex Sans"
 #: Sizes of wrapped words that are remembered.
 KEPT_SIZES = 2000
 SCALES = (1.0, 1.1, 1.25, 1.5, 1.75)
-_WEIGHTS = {
-    400: QFont.Weight.Normal,
-    500: QFont.Weight.Medium,
-    600: QFont.Weight.DemiBold,
-}
+_WEIGHTS = {400: QFont.Weight.Normal, 500: QFont.Weight.Medium, 600: QFont.Weight.DemiBold}
 
 
 def load_fonts() -> None:

@@ -14,11 +14,19 @@ from bench_lamp.desktop.app import Bench
 MOMENT = datetime(2026, 11, 17, 12, 41, tzinfo=UTC)
 _SCREEN = {
     "screens": [
-        {"name": "bench", "x": 0, "y": 0, "width": 1280, "height": 800, "logicalDpi": 96,
-         "logicalBaseDpi": 96, "dpr": 1}
+        {
+            "name": "bench",
+            "x": 0,
+            "y": 0,
+            "width": 1280,
+            "height": 800,
+            "logicalDpi": 96,
+            "logicalBaseDpi": 96,
+            "dpr": 1,
+        }
     ],
     "windowFrameMargins": False,
-}  # fmt: skip
+}
 
 
 def take_screenshots(folder: Path, *, cache: Path) -> int:
@@ -132,8 +140,16 @@ def _cold(bench: Bench) -> None:
     _type(bench, "1 10")
 
 
-_WAKE = {"TP5": "5.8", "R5": "10.9", "AC5": "9.1", "AR": "17.2", "A5": "8.1", "G5": "5.06",
-         "M5": "-5.02", "G12": "12.1"}  # fmt: skip
+_WAKE = {
+    "TP5": "5.8",
+    "R5": "10.9",
+    "AC5": "9.1",
+    "AR": "17.2",
+    "A5": "8.1",
+    "G5": "5.06",
+    "M5": "-5.02",
+    "G12": "12.1",
+}
 
 
 def _wake(bench: Bench) -> None:

@@ -44,10 +44,11 @@ class ShelfRows(Painted):
         self.targets.clear()
         if not self.cards:
             words = (
-                f"No board matches “{self.words}”." if self.words else
-                "The shelf is empty. A board that comes in stands here with its path, its last "
+                f"No board matches “{self.words}”."
+                if self.words
+                else "The shelf is empty. A board that comes in stands here with its path, its last "
                 "reading and its next step. Ctrl+N puts the first one on the bench."
-            )  # fmt: skip
+            )
             box = QRectF(8, 20, min(self.width() - 30, self.look.px(520)), self.look.px(160))
             self.wrapped(painter, box, words, (16, 400), "dim")
         for index, card in enumerate(self.cards):
@@ -58,48 +59,38 @@ class ShelfRows(Painted):
 
     def _draw_card(self, painter: QPainter, box: QRectF, card: ShelfCard, is_current: bool) -> None:
         look = self.look
-        painter.setPen(
-            QPen(look.colour("lamp" if is_current else "groove"), 1.5 if is_current else 1)
-        )
+        edge, width = ("lamp", 1.5) if is_current else ("groove", 1.0)
+        painter.setPen(QPen(look.colour(edge), width))
         painter.setBrush(look.colour("raised"))
         painter.drawRoundedRect(box.adjusted(1, 1, -1, -1), 10, 10)
         half = box.width() * 0.52
         line = (box.height() - look.px(16)) / 3
         left = QRectF(box.left() + 18, box.top() + look.px(8), half - 30, line)
-        self.line(
-            painter, left, card.job, (16, 600), "dim" if card.is_closed else "text", names=True
-        )
-        job_width = painter.fontMetrics().horizontalAdvance(card.job) + 14
-        self.line(
-            painter,
-            left.adjusted(job_width, 0, 0, 0),
-            card.board,
-            (16, 500),
-            "dim" if card.is_closed else "text",
-        )
+        ink = "dim" if card.is_closed else "text"
+        self.line(painter, left, card.job, (16, 600), ink, names=True)
+        after = left.adjusted(painter.fontMetrics().horizontalAdvance(card.job) + 14, 0, 0, 0)
+        self.line(painter, after, card.board, (16, 500), ink)
         complaint = f"“{card.complaint}”" if card.complaint else "no complaint yet"
         self.line(painter, left.translated(0, line), complaint, (14, 400), "dim")
         self._draw_path(painter, left.translated(0, 2 * line), card)
         right = QRectF(box.left() + half, left.top(), box.width() - half - 14, line)
         self._draw_last(painter, right, card)
-        token = "lamp" if is_current else "dim" if card.is_closed else "text"
-        self.line(painter, right.translated(0, line), card.next_step, (14, 600), token)
+        next_ink = "lamp" if is_current else ink
+        self.line(painter, right.translated(0, line), card.next_step, (14, 600), next_ink)
+        self._draw_state(painter, right.translated(0, 2 * line), card)
+
+    def _draw_state(self, painter: QPainter, box: QRectF, card: ShelfCard) -> None:
+        """Draw what must be known before touching it: live, a stop, else the last advice."""
+        look = self.look
         if card.power_is_live:
-            self._draw_live(painter, right.translated(0, 2 * line))
+            self._draw_live(painter, box)
         elif card.stop:
-            box = right.translated(0, 2 * line)
             mark = QRectF(box.left(), box.center().y() - look.px(5), look.px(11), look.px(11))
             draw_glyph(painter, "high", mark, look.colour("high"))
             words = box.adjusted(look.px(20), 0, 0, 0)
             self.line(painter, words, f"do not switch on: {card.stop}", (14, 600), "high")
         elif card.advice:
-            self.line(
-                painter,
-                right.translated(0, 2 * line),
-                f"last time: {card.advice}",
-                (13, 400),
-                "dim",
-            )
+            self.line(painter, box, f"last time: {card.advice}", (13, 400), "dim")
 
     def _draw_last(self, painter: QPainter, box: QRectF, card: ShelfCard) -> None:
         if not card.last_text:

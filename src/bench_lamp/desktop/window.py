@@ -149,8 +149,11 @@ class BenchWindow(QWidget):
             "quit": ("Ctrl+Q", "Quit", self._quit),
         }
         for meter in load_meters().values():
-            commands[f"meter:{meter.id}"] = ("", f"Meter: {meter.name}, {meter.counts} counts",
-                                             lambda m=meter.id: session.use_meter(m))  # fmt: skip
+            commands[f"meter:{meter.id}"] = (
+                "",
+                f"Meter: {meter.name}, {meter.counts} counts",
+                lambda m=meter.id: session.use_meter(m),
+            )
         return commands
 
     def _in_job(self, act: Callable[[], None]) -> Callable[[], None]:

@@ -9,7 +9,7 @@ from bench_lamp.errors import BenchLampError
 Kind = Literal["dc", "ac", "ohm", "tone"]
 LogicKind = Literal[
     "code", "cells", "lane", "settings", "probe", "pulled", "donor", "tester", "reseated"
-]  # fmt: skip
+]
 
 
 class InstrumentError(BenchLampError):
@@ -39,7 +39,7 @@ class Request:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LogicRequest:
-    """A whole self-test, a pin, or a trial of one part."""
+    """A whole self-test, a pin, or a test of one part."""
 
     kind: LogicKind
     #: Test, lane, part, or pin as `U7:1`.

@@ -30,9 +30,16 @@ Seen = Literal[
     "nothing",
 ]
 ActionWord = Literal[
-    "reseated", "cleaned", "cut", "reflowed", "adjusted", "removed for test", "refitted",
-    "link opened", "link closed",
-]  # fmt: skip
+    "reseated",
+    "cleaned",
+    "cut",
+    "reflowed",
+    "adjusted",
+    "removed for test",
+    "refitted",
+    "link opened",
+    "link closed",
+]
 #: Actions that put a part right, as a new one would; the others are undone before hand-back.
 MENDING: frozenset[ActionWord] = frozenset({"reseated", "cleaned", "reflowed", "adjusted", "cut"})
 
@@ -62,12 +69,16 @@ class CameWith:
     text: str
 
 
+#: Places of the mains that must agree.
+MainsPlace = Literal["selector", "sticker", "fuse"]
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MainsSeen:
     """How the set is wired for the mains, at one of the three places that must agree."""
 
     kind: Literal["mains seen"] = "mains seen"
-    place: Literal["selector", "sticker", "fuse"]
+    place: MainsPlace
     #: Volts for selector and sticker (`230 V`), a rating for the fuse; `none` or `not readable`.
     text: str
 
@@ -225,11 +236,32 @@ class JobClosed:
 
 
 Body = (
-    JobOpened | Complaint | CameWith | MainsSeen | Finding | PowerConfirmed | ReadingTaken
-    | Struck | ActionDone | PartReplaced | StageMarked | Note | JobClosed
-    | SelfTestSeen | CellsMarked | RoundBegun | LaneRead | PartTried | PinProbed | ImageJudged
-    | FuseFitted | Swept | SeriesTaken | CheckNoted | GateMarked
-)  # fmt: skip
+    JobOpened
+    | Complaint
+    | CameWith
+    | MainsSeen
+    | Finding
+    | PowerConfirmed
+    | ReadingTaken
+    | Struck
+    | ActionDone
+    | PartReplaced
+    | StageMarked
+    | Note
+    | JobClosed
+    | SelfTestSeen
+    | CellsMarked
+    | RoundBegun
+    | LaneRead
+    | PartTried
+    | PinProbed
+    | ImageJudged
+    | FuseFitted
+    | Swept
+    | SeriesTaken
+    | CheckNoted
+    | GateMarked
+)
 
 #: Event class by the `kind` that is stored.
 BODIES: dict[str, type[Body]] = {

@@ -13,15 +13,7 @@ from bench_lamp.journal.logic_events import (
     RoundBegun,
     SelfTestSeen,
 )
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class CellMark:
-    """How one cell behaved."""
-
-    event: str
-    mark: str
-    showed: str = ""
+from bench_lamp.logic.marks import CellMark
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -90,8 +82,9 @@ def _round(draft: _Draft, event: str, body: RoundBegun) -> None:
 
 def _lane(draft: _Draft, event: str, body: LaneRead) -> None:
     draft["lanes"] = {
-        **draft["lanes"], body.lane: (*draft["lanes"].get(body.lane, ()), (event, body)),
-    }  # fmt: skip
+        **draft["lanes"],
+        body.lane: (*draft["lanes"].get(body.lane, ()), (event, body)),
+    }
 
 
 def _tried(draft: _Draft, event: str, body: PartTried) -> None:
@@ -107,6 +100,11 @@ def _image(draft: _Draft, event: str, body: ImageJudged) -> None:
 
 
 _STEPS: dict[type, Callable[[_Draft, str, Any], None]] = {
-    SelfTestSeen: _code, CellsMarked: _cells, RoundBegun: _round, LaneRead: _lane,
-    PartTried: _tried, PinProbed: _probed, ImageJudged: _image,
-}  # fmt: skip
+    SelfTestSeen: _code,
+    CellsMarked: _cells,
+    RoundBegun: _round,
+    LaneRead: _lane,
+    PartTried: _tried,
+    PinProbed: _probed,
+    ImageJudged: _image,
+}

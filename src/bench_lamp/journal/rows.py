@@ -48,10 +48,7 @@ def to_event(row: Row) -> Event:
         body_type: Any = BODIES[kind]
         build = decoder(body_type)
         return Event(
-            id=event_id,
-            job=job,
-            at=datetime.fromisoformat(at),
-            body=build(json.loads(body)),
+            id=event_id, job=job, at=datetime.fromisoformat(at), body=build(json.loads(body))
         )
     except KeyError as exc:
         raise JournalError(

@@ -174,16 +174,22 @@ class _Tally:
         shares = self.sums / self.rows
         moving = self.edges > 0
         return Capture(
-            rows=self.rows, bits=len(self.wrote), pairs=tuple(self.pairs),
+            rows=self.rows,
+            bits=len(self.wrote),
+            pairs=tuple(self.pairs),
             pins=tuple(
                 PinTrace(
-                    name=name, high=float(shares[0, i]), low=float(shares[1, i]),
-                    between=float(shares[2, i]), edges=int(self.edges[i]),
+                    name=name,
+                    high=float(shares[0, i]),
+                    low=float(shares[1, i]),
+                    between=float(shares[2, i]),
+                    edges=int(self.edges[i]),
                     same_as=tuple(
-                        other for j, other in enumerate(self.names)
+                        other
+                        for j, other in enumerate(self.names)
                         if j != i and moving[i] and self.same[i, j]
                     ),
                 )
                 for i, name in enumerate(self.names)
             ),
-        )  # fmt: skip
+        )

@@ -5,7 +5,7 @@ from typing import Literal
 
 ClueKind = Literal[
     "cells", "code", "pulled", "donor", "tester", "reseated", "probe", "image", "settings"
-]  # fmt: skip
+]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

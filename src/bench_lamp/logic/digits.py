@@ -2,19 +2,39 @@
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from typing import Literal
+from enum import StrEnum
 
 #: Display, position in it (from 0), segment letter.
 Spot = tuple[str, int, str]
 #: What lights which figure, segments a (top) clockwise to f, g in the middle.
 SEGMENTS: Mapping[str, str] = {
-    "0": "abcdef", "1": "bc", "2": "abdeg", "3": "abcdg", "4": "bcfg", "5": "acdfg",
-    "6": "acdefg", "7": "abc", "8": "abcdefg", "9": "abcdfg", " ": "", "-": "g",
-}  # fmt: skip
-DarkKind = Literal[
-    "digit of one display", "digit everywhere", "segment of one digit", "segment of one display",
-    "segment everywhere", "display", "displays of one group", "all", "scattered",
-]  # fmt: skip
+    "0": "abcdef",
+    "1": "bc",
+    "2": "abdeg",
+    "3": "abcdg",
+    "4": "bcfg",
+    "5": "acdfg",
+    "6": "acdefg",
+    "7": "abc",
+    "8": "abcdefg",
+    "9": "abcdfg",
+    " ": "",
+    "-": "g",
+}
+
+
+class DarkKind(StrEnum):
+    """What dark segments have in common."""
+
+    DIGIT = "digit of one display"
+    DIGIT_EVERYWHERE = "digit everywhere"
+    SPOT = "segment of one digit"
+    SEGMENT = "segment of one display"
+    SEGMENT_EVERYWHERE = "segment everywhere"
+    DISPLAY = "display"
+    GROUP = "displays of one group"
+    ALL = "all"
+    SCATTERED = "scattered"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -54,7 +74,7 @@ def shared(
     Examples
     --------
     >>> sizes = {"P1": 2, "P2": 2}
-    >>> shared([("P1", 0, "g"), ("P1", 1, "g"), ("P2", 0, "g"), ("P2", 1, "g")], sizes, {}).kind
+    >>> shared([("P1", 0, "g"), ("P1", 1, "g"), ("P2", 0, "g"), ("P2", 1, "g")], sizes, {}).kind.value
     'segment everywhere'
     """
     spots = frozenset(dark)
@@ -63,7 +83,7 @@ def shared(
     for found in _causes(spots, sizes, groups):
         if spots == _spots_of(found, sizes):
             return found
-    return Dark(kind="scattered", displays=tuple(sorted({d for d, _, _ in spots})))
+    return Dark(kind=DarkKind.SCATTERED, displays=tuple(sorted({d for d, _, _ in spots})))
 
 
 def _causes(
@@ -76,25 +96,25 @@ def _causes(
     found = []
     if len(displays) == 1:
         found += [
-            Dark(kind="segment of one digit", displays=displays, position=place, segment=letter),
-            Dark(kind="digit of one display", displays=displays, position=place),
-            Dark(kind="segment of one display", displays=displays, segment=letter),
-            Dark(kind="display", displays=displays),
+            Dark(kind=DarkKind.SPOT, displays=displays, position=place, segment=letter),
+            Dark(kind=DarkKind.DIGIT, displays=displays, position=place),
+            Dark(kind=DarkKind.SEGMENT, displays=displays, segment=letter),
+            Dark(kind=DarkKind.DISPLAY, displays=displays),
         ]
     found += [
-        Dark(kind="digit everywhere", displays=tuple(sizes), position=place),
-        Dark(kind="segment everywhere", displays=tuple(sizes), segment=letter),
+        Dark(kind=DarkKind.DIGIT_EVERYWHERE, displays=tuple(sizes), position=place),
+        Dark(kind=DarkKind.SEGMENT_EVERYWHERE, displays=tuple(sizes), segment=letter),
     ]
     found += [
-        Dark(kind="displays of one group", displays=members, segment=letter)
+        Dark(kind=DarkKind.GROUP, displays=members, segment=letter)
         for members in groups.values()
         if set(displays) == set(members)
     ]
-    return [*found, Dark(kind="all", displays=tuple(sizes))]
+    return [*found, Dark(kind=DarkKind.ALL, displays=tuple(sizes))]
 
 
 def _spots_of(dark: Dark, sizes: Mapping[str, int]) -> frozenset[Spot]:
-    needs_place = dark.kind in {"segment of one digit", "digit of one display", "digit everywhere"}
+    needs_place = dark.kind in {DarkKind.SPOT, DarkKind.DIGIT, DarkKind.DIGIT_EVERYWHERE}
     needs_letter = dark.kind.startswith("segment")
     if (needs_place and dark.position is None) or (needs_letter and not dark.segment):
         return frozenset()

@@ -2,20 +2,23 @@
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from typing import Literal
+from enum import StrEnum
 
 Cell = tuple[int, int]
-PatternKind = Literal[
-    "none",
-    "cell",
-    "row",
-    "column",
-    "all",
-    "rectangle",
-    "swapped rows",
-    "swapped columns",
-    "scattered",
-]
+
+
+class PatternKind(StrEnum):
+    """What bad cells have in common."""
+
+    NONE = "none"
+    CELL = "cell"
+    ROW = "row"
+    COLUMN = "column"
+    ALL = "all"
+    RECTANGLE = "rectangle"
+    SWAPPED_ROWS = "swapped rows"
+    SWAPPED_COLUMNS = "swapped columns"
+    SCATTERED = "scattered"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -46,14 +49,14 @@ def patterns(bad: Iterable[Cell], tried: Iterable[Cell]) -> tuple[Pattern, ...]:
     Examples
     --------
     >>> grid = [(r, c) for r in range(3) for c in range(3)]
-    >>> [(p.kind, p.rows, p.columns) for p in patterns([(1, 0), (1, 1), (1, 2)], grid)]
+    >>> [(p.kind.value, p.rows, p.columns) for p in patterns([(1, 0), (1, 1), (1, 2)], grid)]
     [('row', (1,), ())]
     """
     wrong, known = frozenset(bad), frozenset(tried) | frozenset(bad)
     if not wrong:
-        return (Pattern(kind="none"),)
+        return (Pattern(kind=PatternKind.NONE),)
     if wrong == known and len(known) > 2 and _spans(known):
-        return (Pattern(kind="all"),)
+        return (Pattern(kind=PatternKind.ALL),)
     found: list[Pattern] = []
     left = set(wrong)
     lines = [*_dead(wrong, known, 0), *_dead(wrong, known, 1)]
@@ -63,7 +66,7 @@ def patterns(bad: Iterable[Cell], tried: Iterable[Cell]) -> tuple[Pattern, ...]:
             break
         found.append(_line(axis, number))
         left -= cells
-    found += [Pattern(kind="cell", rows=(r,), columns=(c,)) for r, c in sorted(left)]
+    found += [Pattern(kind=PatternKind.CELL, rows=(r,), columns=(c,)) for r, c in sorted(left)]
     return tuple(found)
 
 
@@ -82,9 +85,9 @@ def _dead(
 
 def _line(axis: int, number: int) -> Pattern:
     return (
-        Pattern(kind="row", rows=(number,))
+        Pattern(kind=PatternKind.ROW, rows=(number,))
         if axis == 0
-        else Pattern(kind="column", columns=(number,))
+        else Pattern(kind=PatternKind.COLUMN, columns=(number,))
     )
 
 
@@ -115,9 +118,10 @@ def ghost(closed: Iterable[Cell], seen: Cell) -> Pattern | None:
         corners = {(row, other_column), (other_row, column), (other_row, other_column)}
         if other_row != row and other_column != column and corners <= there:
             return Pattern(
-                kind="rectangle", rows=(min(row, other_row), max(row, other_row)),
+                kind=PatternKind.RECTANGLE,
+                rows=(min(row, other_row), max(row, other_row)),
                 columns=(min(column, other_column), max(column, other_column)),
-            )  # fmt: skip
+            )
     return None
 
 

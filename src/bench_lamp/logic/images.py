@@ -131,8 +131,10 @@ def _repeats(array: "Bytes") -> list[str]:
             f"both halves are the same: address line A{found[0]} stuck, or a part of half the size"
         ]
     names = ", ".join(f"A{line}" for line in found)
-    return [f"address line{'s' if len(found) > 1 else ''} {names} make{'' if len(found) > 1 else 's'} "
-            "no difference: stuck, or not connected"]  # fmt: skip
+    return [
+        f"address line{'s' if len(found) > 1 else ''} {names} make{'' if len(found) > 1 else 's'} "
+        "no difference: stuck, or not connected"
+    ]
 
 
 def _constant_bits(array: "Bytes") -> list[str]:

@@ -132,9 +132,13 @@ def _bit(pairs: Pairs, i: int, bits: int) -> Bit:
     if partners:
         fits.add("tied")
     return Bit(
-        number=i, state=_simplest(fits, wrote, partners), partners=partners, fits=frozenset(fits),
-        wrong=sum(w != c for w, c in zip(wrote, came, strict=True)), of=len(pairs),
-    )  # fmt: skip
+        number=i,
+        state=_simplest(fits, wrote, partners),
+        partners=partners,
+        fits=frozenset(fits),
+        wrong=sum(w != c for w, c in zip(wrote, came, strict=True)),
+        of=len(pairs),
+    )
 
 
 def _simplest(fits: set[str], wrote: list[int], partners: tuple[int, ...]) -> BitState:

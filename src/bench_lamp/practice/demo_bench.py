@@ -6,9 +6,9 @@ from bench_lamp.bench.simulated import SimulatedBoard, Truth
 from bench_lamp.bench.simulated_logic import SimulatedLogic
 from bench_lamp.bench.simulated_set import SimulatedSet
 from bench_lamp.board import Profile
-from bench_lamp.board.logic_graph import LogicGraph
 from bench_lamp.circuit import compile_tree
 from bench_lamp.circuit.faults import faults_of
+from bench_lamp.logic.graph import LogicGraph
 
 #: Hidden faults by job; a board without an entry is sound.
 HIDDEN: Mapping[str, tuple[str, ...]] = {

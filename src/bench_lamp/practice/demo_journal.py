@@ -106,11 +106,18 @@ class _Script:
                     value = ohms * self.chance.gauss(1.0, 0.08)
                     digits = 1 if value < 100 else -1
                     self.say(
-                        ReadingTaken(target=name, mode="ohm", value=round(value, digits),
-                                     resolution=10.0**-digits, black=point.black, swapped=swapped,
-                                     power="discharged", meter="hearthwell-60"),
+                        ReadingTaken(
+                            target=name,
+                            mode="ohm",
+                            value=round(value, digits),
+                            resolution=10.0**-digits,
+                            black=point.black,
+                            swapped=swapped,
+                            power="discharged",
+                            meter="hearthwell-60",
+                        ),
                         after_s=12,
-                    )  # fmt: skip
+                    )
 
     def _reading(self, point: TestPoint, value: float | None) -> ReadingTaken:
         band = point.practice or point.design

@@ -26,24 +26,20 @@ def joint_history(
     go_on: Callable[[], bool] = lambda: True,
 ) -> tuple[Moment, ...]:
     """Return how the odds moved, clue by clue, the first before any; empty when told to stop."""
-    told = sorted(
-        [*((c.event, c.text) for c in facts.clues), *((c.event, c.text) for c in facts.logic)]
-    )
+    clues = [(c.event, c.text) for c in facts.clues] + [(c.event, c.text) for c in facts.logic]
     weighed = list(engine.weigh_each(facts)) if engine is not None else []
     moments = []
-    named: Named
-    by_block: dict[str, float]
-    for count in range(len(told) + 1):
+    for until, text in (("", BEFORE), *sorted(clues)):
         if not go_on():
             return ()
-        until = told[count - 1][0] if count else ""
-        read = sum(c.event <= until for c in facts.clues)
-        weights = logic.weigh(
-            tuple(c for c in facts.logic if c.event <= until), facts.seen, facts.mended
-        )
+        of_logic = tuple(c for c in facts.logic if c.event <= until)
+        weights = logic.weigh(of_logic, facts.seen, facts.mended)
+        named: Named = []
+        by_block: dict[str, float] = {}
         if engine is None:
-            joint, named, by_block = logic_alone(weights), [], {}
+            joint = logic_alone(weights)
         else:
+            read = sum(c.event <= until for c in facts.clues)
             joint = join(engine, weighed[read], logic, weights)
             named, by_block = _tree_odds(engine, joint)
         parts = logic.by_part(joint.logic)
@@ -51,14 +47,8 @@ def joint_history(
             (f"{part}: logic", logic.likeliest(part, joint.logic), o)
             for part, o in list(parts.items())[:NAMED]
         ]
-        moments.append(
-            Moment(
-                event=until,
-                text=told[count - 1][1] if count else BEFORE,
-                odds=tuple(sorted(named, key=lambda n: -n[2])[:NAMED]),
-                by_block=by_block | parts,
-            )
-        )
+        odds = tuple(sorted(named, key=lambda n: -n[2])[:NAMED])
+        moments.append(Moment(event=until, text=text, odds=odds, by_block=by_block | parts))
     return tuple(moments)
 
 

@@ -68,10 +68,24 @@ def _logic_insight(logic: LogicEngine, facts: Facts) -> Insight:
     """Weigh the logic of a profile that knows no power tree."""
     joint = logic_alone(logic.weigh(facts.logic, facts.seen, facts.mended))
     empty = Insight(
-        facts=facts, suspects=(), tries=(), split=None, unknown=joint.unknown, nothing=joint.nothing,
-        leaders={}, faults=(), by_block={}, expected={}, cold={}, expected_at={}, entropy=0.0,
-        left_out=0.0, complaint_words=(), worst=None, lost=0,
-    )  # fmt: skip
+        facts=facts,
+        suspects=(),
+        tries=(),
+        split=None,
+        unknown=joint.unknown,
+        nothing=joint.nothing,
+        leaders={},
+        faults=(),
+        by_block={},
+        expected={},
+        cold={},
+        expected_at={},
+        entropy=0.0,
+        left_out=0.0,
+        complaint_words=(),
+        worst=None,
+        lost=0,
+    )
     return _with_logic(empty, logic, joint, facts)
 
 

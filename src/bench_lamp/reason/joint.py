@@ -42,10 +42,12 @@ class Joint:
 def logic_alone(weights: LogicWeights) -> Joint:
     """Return the odds of a profile that knows no power tree."""
     listed = np.log(1 - UNKNOWN_PRIOR - SOUND_PRIOR)
-    every = np.concatenate([
-        weights.faults + listed,
-        [weights.sound + np.log(SOUND_PRIOR), weights.unknown + np.log(UNKNOWN_PRIOR)],
-    ])  # fmt: skip
+    every = np.concatenate(
+        [
+            weights.faults + listed,
+            [weights.sound + np.log(SOUND_PRIOR), weights.unknown + np.log(UNKNOWN_PRIOR)],
+        ]
+    )
     shares = np.exp(every - log_sum(every, axis=0))
     return Joint(shares[:-2], float(shares[-1]), float(shares[-2]), None)
 

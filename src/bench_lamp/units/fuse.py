@@ -8,9 +8,16 @@ from bench_lamp.units.format import exact
 from bench_lamp.units.quantity import UnitError, parse_quantity
 
 _SPEEDS = {
-    "slow": "slow", "t": "slow", "sb": "slow", "time-lag": "slow", "antisurge": "slow",
-    "fast": "fast", "f": "fast", "fb": "fast", "quick": "fast",
-}  # fmt: skip
+    "slow": "slow",
+    "t": "slow",
+    "sb": "slow",
+    "time-lag": "slow",
+    "antisurge": "slow",
+    "fast": "fast",
+    "f": "fast",
+    "fb": "fast",
+    "quick": "fast",
+}
 _LETTER_FIRST = re.compile(r"(?i)([tf])\s*(\d.*)")
 
 

@@ -14,12 +14,28 @@ _MICRO = str.maketrans({"µ": "u", "μ": "u", "−": "-", "–": "-"})
 
 #: What people write for a unit, lower-cased except where case decides.
 _UNITS = {
-    "v": "V", "vdc": "V", "vd.c.": "V", "volt": "V", "volts": "V",
-    "v~": "V~", "vac": "V~", "vrms": "V~",
-    "a": "A", "amp": "A", "amps": "A",
-    "ω": "Ω", "ohm": "Ω", "ohms": "Ω", "r": "Ω",
-    "f": "F", "h": "H", "w": "W", "s": "s", "hz": "Hz", "%": "%",
-}  # fmt: skip
+    "v": "V",
+    "vdc": "V",
+    "vd.c.": "V",
+    "volt": "V",
+    "volts": "V",
+    "v~": "V~",
+    "vac": "V~",
+    "vrms": "V~",
+    "a": "A",
+    "amp": "A",
+    "amps": "A",
+    "ω": "Ω",
+    "ohm": "Ω",
+    "ohms": "Ω",
+    "r": "Ω",
+    "f": "F",
+    "h": "H",
+    "w": "W",
+    "s": "s",
+    "hz": "Hz",
+    "%": "%",
+}
 
 _OVERLOAD = re.compile(r"(?i)[+-]?\s*[o0]\.?l|over(?:load)?")
 _DECIMAL = re.compile(r"([+-]?)(\d+(?:[.,]\d*)?|[.,]\d+)\s*([pnumkKMG]?)\s*(\D*)")

@@ -33,21 +33,27 @@ def new_job_card(
         kind="New job",
         title=f"{tag}: what kind of board?",
         choices=tuple(
-            Choice(key=str(i), text=p.name, note="as last time" if p.id == known else p.maker,
-                   draft={"tag": tag, "profile": p.id})
+            Choice(
+                key=str(i),
+                text=p.name,
+                note="as last time" if p.id == known else p.maker,
+                draft={"tag": tag, "profile": p.id},
+            )
             for i, p in enumerate(ordered[:9], start=1)
         ),
         why_heading="Visits",
         why=(f"Visit {len(before) + 1} of this board." if before else "Its first visit here.",),
-    )  # fmt: skip
+    )
 
 
 def take_tag(text: str, visits: Mapping[str, Sequence[JobState]]) -> Answer:
     """Take the tag; a board that stands open on the bench gets no second job."""
     tag = text.strip().upper()
     if not _TAG.fullmatch(tag):
-        return Refused(what=f"“{text.strip()[:24]}” is no tag",
-                       mend="Letters, figures, point and dash; no spaces.")  # fmt: skip
+        return Refused(
+            what=f"“{text.strip()[:24]}” is no tag",
+            mend="Letters, figures, point and dash; no spaces.",
+        )
     if any(state.closed_at is None for state in visits.get(tag, ())):
         return Refused(what=f"{tag} is on the bench already", mend="Open it from the shelf.")
     return Accepted(draft={"tag": tag})

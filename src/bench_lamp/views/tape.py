@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
+from bench_lamp.board import TestPoint
 from bench_lamp.case.case import Case
 from bench_lamp.case.readings import MODE_UNITS, judge_value
 from bench_lamp.checks import load_meters
@@ -83,72 +84,62 @@ _Words = tuple[str, str, str, tuple[str, ...]]
 def _reading(case: Case, body: ReadingTaken) -> _Words:
     if body.mode == "tone":
         word, verdict = ("open", "absent") if body.value else ("toned", "within")
-        return (
-            f"{body.target} {word}",
-            verdict,
-            f"out, {word}",
-            (f"Continuity, power {body.power}.",),
-        )
+        lines = (f"Continuity, power {body.power}.",)
+        return f"{body.target} {word}", verdict, f"out, {word}", lines
     value = float("inf") if body.overload else body.value
     text = engineering(value, MODE_UNITS[body.mode], resolution=body.resolution)
     point = case.profile.point(body.target)
     if point is None or body.mode in {"ohm", "diode"} or body.twin or body.out:
         return _unjudged(case, body, text)
+    return _judged(case, body, point, value, text)
+
+
+def _judged(case: Case, body: ReadingTaken, point: TestPoint, value: float, text: str) -> _Words:
+    """A reading beside the bands of its point."""
     judgement = judge_value(case, point, body.mode, value, resolution=body.resolution)
     margin = engineering(judgement.uncertainty, "V", resolution=judgement.uncertainty / 10 or 1.0)
     usual = judgement.practice if judgement.practice.startswith("usual here") else ""
-    return (
-        f"{body.target} {text}",
-        judgement.verdict,
-        ", ".join(part for part in (judgement.word, usual.split(",")[0]) if part),
-        tuple(
-            line
-            for line in (
-                f"{point.name}: {text} ± {margin}",
-                f"Drawing {band_text(point.design, MODE_UNITS[point.mode])}.",
-                f"Practice {band_text(point.practice, MODE_UNITS[point.mode])}."
-                if point.practice
-                else "",
-                opening(". ".join(x for x in (judgement.practice, judgement.remark) if x)),
-                _condition(case, body),
-            )
-            if line
-        ),
+    unit = MODE_UNITS[point.mode]
+    practice = f"Practice {band_text(point.practice, unit)}." if point.practice else ""
+    lines = (
+        f"{point.name}: {text} ± {margin}",
+        f"Drawing {band_text(point.design, unit)}.",
+        practice,
+        opening(". ".join(filter(None, (judgement.practice, judgement.remark)))),
+        _condition(case, body),
     )
+    detail = ", ".join(filter(None, (judgement.word, usual.split(",")[0])))
+    return f"{body.target} {text}", judgement.verdict, detail, tuple(filter(None, lines))
 
 
 def _unjudged(case: Case, body: ReadingTaken, text: str) -> _Words:
     """A reading that no band of the profile judges: a net, ohms, a twin, something pulled."""
+    where = _where(case, body)
+    ways = ""
+    if body.mode == "ohm" and case.profile.point(body.target) is not None:
+        ways = "leads swapped" if body.swapped else "to its return"
+    remarks = (
+        "on a known-good twin" if body.twin else "",
+        f"{', '.join(body.out)} off" if body.out else "",
+        ways,
+    )
+    said = ", ".join(filter(None, remarks))
+    lines = (f"{opening(where)}: {text}", opening(said), _condition(case, body))
+    name = f"twin {body.target}" if body.twin else body.target
+    return f"{name} {text}", "", said or where, tuple(filter(None, lines))
+
+
+def _where(case: Case, body: ReadingTaken) -> str:
+    """Name what was touched: a point, a net, a part's own value, or none of the profile's."""
     from bench_lamp.cards.leads import net_title
 
     point = case.profile.point(body.target)
-    net = body.target if body.target in case.tree.nets else ""
-    parts = case.profile.part_ids()
-    is_part = body.target.partition(" ")[0] in parts
-    where = (
-        point.name
-        if point
-        else net_title(case, net)
-        if net
-        else body.mode
-        if is_part
-        else "elsewhere"
-    )
-    remarks = [
-        "on a known-good twin" if body.twin else "",
-        f"{', '.join(body.out)} off" if body.out else "",
-        ("leads swapped" if body.swapped else "to its return")
-        if point and body.mode == "ohm"
-        else "",
-    ]
-    said = ", ".join(r for r in remarks if r)
-    lines = (
-        f"{opening(where)}: {text}",
-        opening(said),
-        _condition(case, body),
-    )
-    name = f"twin {body.target}" if body.twin else body.target
-    return f"{name} {text}", "", said or where, tuple(line for line in lines if line)
+    if point is not None:
+        return point.name
+    if body.target in case.tree.nets:
+        return net_title(case, body.target)
+    is_part = body.target.partition(" ")[0] in case.profile.part_ids()
+    return body.mode if is_part else "elsewhere"
 
 
 def _condition(case: Case, body: ReadingTaken) -> str:

@@ -3,12 +3,9 @@
 from collections.abc import Callable
 from typing import Any
 
-from bench_lamp.board.logic_graph import good_code
 from bench_lamp.board.self_tests import BlinkTest, ProgramTest
-from bench_lamp.cards.marks import said
 from bench_lamp.case.case import Case
-from bench_lamp.case.results import GOOD_MARKS, pin_of
-from bench_lamp.case.selftest_list import cell_short, code_words
+from bench_lamp.case.results import pin_of
 from bench_lamp.journal.logic_events import (
     CellsMarked,
     ImageJudged,
@@ -19,10 +16,14 @@ from bench_lamp.journal.logic_events import (
     SelfTestSeen,
 )
 from bench_lamp.journal.logic_state import LogicBody
+from bench_lamp.logic.graph import good_code
+from bench_lamp.logic.kinds import cell_short
+from bench_lamp.logic.kinds.kind import SelfTestKind
 from bench_lamp.logic.lanes import diagnose, words_for
 from bench_lamp.logic.levels import level_words
-from bench_lamp.stages.selftest.code_cards import meaning
-from bench_lamp.stages.selftest.picture_kinds import SHAPES
+from bench_lamp.stages.selftest.cell_views import mark_shape
+from bench_lamp.stages.selftest.code_cards import code_words, meaning
+from bench_lamp.stages.selftest.kinds import KINDS
 
 TapeWords = tuple[str, str, str, tuple[str, ...]]
 
@@ -41,11 +42,11 @@ def _cells(case: Case, body: CellsMarked) -> TapeWords:
     name = test.name if test else body.test
     cells = [cell_short(test, cell) for cell in body.cells]
     few = ", ".join(cells[:3]) + (f" and {len(body.cells) - 3} more" if len(body.cells) > 3 else "")
-    verdict = "within" if body.mark in GOOD_MARKS else SHAPES.get(body.mark, "absent")
-    words = said(test.kind if test else "", body.mark) or "mark taken back"
+    said = KINDS[SelfTestKind(test.kind)].said if test else {}
+    words = said.get(body.mark, body.mark) or "mark taken back"
     return (
         f"{few[:34]} {words}",
-        verdict,
+        mark_shape(body.mark) or "absent",
         name,
         (f"{name}: {few} {words} {body.showed}".strip() + ".",),
     )
@@ -61,9 +62,11 @@ def _lane(case: Case, body: LaneRead) -> TapeWords:
     pairs = [f"{w:0{digits}X}>{c:0{digits}X}" for w, c in zip(body.wrote, body.came, strict=False)]
     source = f"From {body.source}: " if body.source else ""
     return (
-        f"{lane.id} read", "absent" if bad else "within", words_for(bits),
+        f"{lane.id} read",
+        "absent" if bad else "within",
+        words_for(bits),
         (source + " ".join(pairs[:12]), words_for(bits)),
-    )  # fmt: skip
+    )
 
 
 def _tried(_: Case, body: PartTried) -> TapeWords:
@@ -123,7 +126,12 @@ def logic_words(case: Case, body: LogicBody) -> TapeWords:
 
 
 _WORDS: dict[type, Callable[[Case, Any], TapeWords]] = {
-    SelfTestSeen: _seen, CellsMarked: _cells, LaneRead: _lane, PartTried: _tried,
-    PinProbed: _probed, ImageJudged: _image, RoundBegun: _round,
-}  # fmt: skip
+    SelfTestSeen: _seen,
+    CellsMarked: _cells,
+    LaneRead: _lane,
+    PartTried: _tried,
+    PinProbed: _probed,
+    ImageJudged: _image,
+    RoundBegun: _round,
+}
 LOGIC_KINDS = tuple(_WORDS)

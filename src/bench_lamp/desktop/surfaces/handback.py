@@ -39,10 +39,14 @@ class SheetPicture(Painted):
             ("Watch next time", sheet.advice or ("no advice yet",)),
         )
         self._readings = [
-            (r.point, r.name, f"{r.before} {r.before_verdict}",
-             f"{r.after} {r.after_verdict}" if r.after else "—")
+            (
+                r.point,
+                r.name,
+                f"{r.before} {r.before_verdict}",
+                f"{r.after} {r.after_verdict}" if r.after else "—",
+            )
             for r in sheet.readings
-        ]  # fmt: skip
+        ]
         self.setAccessibleName(
             "; ".join(f"{name}: {', '.join(lines)}" for name, lines in self._sections)
         )

@@ -12,8 +12,8 @@ from bench_lamp.desktop.widgets.glyphs import draw_glyph
 from bench_lamp.desktop.widgets.headed import Headed
 from bench_lamp.desktop.widgets.painted import Painted
 from bench_lamp.desktop.widgets.scroll import ClearScroll
-from bench_lamp.desktop.widgets.tell_canvas import TellCanvas
-from bench_lamp.stages.selftest.pictures import picture
+from bench_lamp.desktop.widgets.selftest_canvas import SelftestCanvas
+from bench_lamp.stages.selftest.kinds import cards_of
 
 EMPTY = (
     "Nothing that this board can tell of itself is in the profile yet. Blinks with their "
@@ -26,7 +26,7 @@ ROW = 42
 _WORDS = {"again": "again: before the repair", "waiting": "not asked yet"}
 
 
-class TellStrip(Painted):
+class TestList(Painted):
     """Every test as a short row: done and not done at a glance."""
 
     def __init__(self, look: Look, parent: QWidget | None = None) -> None:
@@ -78,11 +78,11 @@ class SelftestSurface(Headed):
 
     def __init__(self, look: Look, parent: QWidget | None = None) -> None:
         super().__init__(look, "Self-test", parent)
-        self.strip = TellStrip(look)
-        self.strip.picked.connect(self.picked)
-        self.hold(self.strip)
+        self.list = TestList(look)
+        self.list.picked.connect(self.picked)
+        self.hold(self.list)
         self.area.setMinimumHeight(look.px(60))
-        self.canvas = TellCanvas(look)
+        self.canvas = SelftestCanvas(look)
         self.canvas.picked.connect(self._on_cell)
         self.below = ClearScroll(look)
         self.below.setWidget(self.canvas)
@@ -96,7 +96,7 @@ class SelftestSurface(Headed):
 
     def _fit(self) -> None:
         most = self.look.px(ROW) * (4 if self.look.scale < 1.2 else 2)
-        self.area.setFixedHeight(min(self.strip.content_height, most))
+        self.area.setFixedHeight(min(self.list.content_height, most))
 
     def show_case(self, case: Case, hand: Hand) -> None:
         """Show what the board can tell, and the test under the lamp."""
@@ -105,22 +105,22 @@ class SelftestSurface(Headed):
         self.subtitle.setText(
             f"what this board can tell of itself · {done} of {total}" if total else ""
         )
-        self.strip.show_items(found, item.id if item else "")
+        self.list.show_items(found, item.id if item else "")
         self._fit()
         self.below.setVisible(bool(found))
         shown = item or next((i for i in found if i.is_bad), None)
         self._item = shown.id if shown else ""
-        self.canvas.show_picture(picture(case, hand, shown) if shown else None)
+        self.canvas.show_picture(cards_of(shown).picture(case, hand, shown) if shown else None)
         QTimer.singleShot(0, self._follow)
 
     def _on_cell(self, cell: str) -> None:
         self.cell_picked.emit(self._item, cell)
 
     def _follow(self) -> None:
-        box = self.canvas.box_of_here()
+        box = self.canvas.here
         if box is not None:
             self.below.ensureVisible(0, int(box.center().y()), 0, int(box.height()))
-        row = self.strip.targets.get(self.strip._current)
+        row = self.list.targets.get(self.list._current)
         if row is not None:
             # By whole rows, so that none is cut at the upper edge.
             height = self.look.px(ROW)

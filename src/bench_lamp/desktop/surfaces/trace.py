@@ -13,13 +13,13 @@ from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.widgets.headed import Headed
 from bench_lamp.desktop.widgets.history_strip import HistoryStrip
 from bench_lamp.desktop.widgets.scroll import ClearScroll
+from bench_lamp.desktop.widgets.selftest_canvas import SelftestCanvas
 from bench_lamp.desktop.widgets.suspect_list import SuspectList
-from bench_lamp.desktop.widgets.tell_canvas import TellCanvas
 from bench_lamp.desktop.widgets.tree_canvas import TreeCanvas
 from bench_lamp.desktop.widgets.words import Words
-from bench_lamp.stages.selftest.picture_kinds import LanePicture, Picture
-from bench_lamp.stages.selftest.pictures import picture
-from bench_lamp.stages.trace.suspect_picture import accusing_item
+from bench_lamp.stages.selftest.kinds import cards_of
+from bench_lamp.stages.selftest.picture import LanePicture, Picture
+from bench_lamp.stages.trace.accusing_test import accusing_test
 from bench_lamp.stages.trace.suspects_view import SuspectsView, suspects_view
 from bench_lamp.stages.trace.tree import tree_picture
 
@@ -43,7 +43,7 @@ class TraceSurface(Headed):
         self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAsNeeded)
         self.hold(self.tree)
         self.area.resized.connect(self.tree.set_room)
-        self.test = TellCanvas(look)
+        self.test = SelftestCanvas(look)
         self._test_area = ClearScroll(look)
         self._test_area.setWidget(self.test)
         # What either needs is known when it is painted, which is after the room was shared.
@@ -150,9 +150,9 @@ class TraceSurface(Headed):
 
 def suspect_picture(case: Case, hand: Hand) -> Picture | None:
     """Return the picture of the test that accuses the suspect; None for the tree."""
-    item = accusing_item(case, hand)
+    item = accusing_test(case, hand)
     if item is None:
         return None
-    drawn = picture(case, hand, item)
+    drawn = cards_of(item).picture(case, hand, item)
     # The list of suspects stands below: no need to say twice who can do this.
     return replace(drawn, covers=()) if isinstance(drawn, LanePicture) else drawn

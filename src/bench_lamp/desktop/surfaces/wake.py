@@ -13,6 +13,7 @@ from bench_lamp.desktop.widgets.glyphs import draw_glyph
 from bench_lamp.desktop.widgets.headed import Headed
 from bench_lamp.desktop.widgets.painted import WRAP, Painted
 
+MIDDLE = int(Qt.AlignmentFlag.AlignCenter)
 CENTRE = int(Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop) | WRAP
 _LOOK = {
     "passed": ("within", "within", "passed"),
@@ -60,46 +61,45 @@ class GatesPicture(Painted):
         look = self.look
         pitch = (self.width() - 16) / max(len(self._gates), 1)
         middle, radius = float(look.px(26)), float(look.px(15))
-        names = max((look.wrapped_height(g.gate.name, (13, 600), int(pitch) - 6)
-                     for g in self._gates), default=0)  # fmt: skip
+        heights = (look.wrapped_height(g.gate.name, (13, 600), int(pitch) - 6) for g in self._gates)
+        names = max(heights, default=0)
         for index, gate in enumerate(self._gates):
             x = 8 + pitch * (index + 0.5)
-            token, verdict, word = _LOOK[gate.status]
             if index:
-                painter.setPen(
-                    QPen(look.colour("within" if gate.status != "waiting" else "groove"), 2)
-                )
-                painter.drawLine(
-                    QPointF(x - pitch + radius + 2, middle), QPointF(x - radius - 2, middle)
-                )
-            spot = QRectF(x - radius, middle - radius, 2 * radius, 2 * radius)
+                done = "within" if gate.status != "waiting" else "groove"
+                painter.setPen(QPen(look.colour(done), 2))
+                left = QPointF(x - pitch + radius + 2, middle)
+                painter.drawLine(left, QPointF(x - radius - 2, middle))
             self.targets[f"gate:{gate.gate.id}"] = QRectF(x - pitch / 2, 0, pitch, look.px(110))
-            painter.setPen(QPen(look.colour(token), 2))
-            painter.setBrush(
-                look.colour("lamp") if gate.status == "here" else look.colour("raised")
+            self._draw_spot(
+                painter, QRectF(x - radius, middle - radius, 2 * radius, 2 * radius), gate
             )
-            painter.drawEllipse(spot)
-            if verdict:
-                draw_glyph(painter, verdict, spot.adjusted(9, 9, -9, -9), look.colour(token))
-            else:
-                ink = "lamp ink" if gate.status == "here" else "dim"
-                self.line(
-                    painter,
-                    spot,
-                    str(gate.number),
-                    (14, 600),
-                    ink,
-                    flags=int(Qt.AlignmentFlag.AlignCenter),
-                )
             room = QRectF(x - pitch / 2 + 3, middle + radius + 5, pitch - 6, names)
-            painter.setFont(look.font(13, 600 if gate.status in {"here", "failed"} else 500))
-            painter.setPen(look.colour("dim" if gate.status == "waiting" else "text"))
-            painter.drawText(room, CENTRE, gate.gate.name)
-            under = QRectF(room.left(), room.bottom(), room.width(), look.px(18))
-            on = "on: " + ", ".join(gate.gate.on) if gate.gate.on else ""
-            self.line(painter, under, word or on, (12, 600), token if word else "dim",
-                      flags=int(Qt.AlignmentFlag.AlignCenter))  # fmt: skip
+            self._draw_name(painter, room, gate)
         return middle + radius + names + look.px(36)
+
+    def _draw_spot(self, painter: QPainter, spot: QRectF, gate: GateView) -> None:
+        look, is_here = self.look, gate.status == "here"
+        token, verdict, _ = _LOOK[gate.status]
+        painter.setPen(QPen(look.colour(token), 2))
+        painter.setBrush(look.colour("lamp" if is_here else "raised"))
+        painter.drawEllipse(spot)
+        if verdict:
+            draw_glyph(painter, verdict, spot.adjusted(9, 9, -9, -9), look.colour(token))
+            return
+        ink = "lamp ink" if is_here else "dim"
+        self.line(painter, spot, str(gate.number), (14, 600), ink, flags=MIDDLE)
+
+    def _draw_name(self, painter: QPainter, room: QRectF, gate: GateView) -> None:
+        look = self.look
+        token, _, word = _LOOK[gate.status]
+        painter.setFont(look.font(13, 600 if gate.status in {"here", "failed"} else 500))
+        painter.setPen(look.colour("dim" if gate.status == "waiting" else "text"))
+        painter.drawText(room, CENTRE, gate.gate.name)
+        under = QRectF(room.left(), room.bottom(), room.width(), look.px(18))
+        on = "on: " + ", ".join(gate.gate.on) if gate.gate.on else ""
+        ink = token if word else "dim"
+        self.line(painter, under, word or on, (12, 600), ink, flags=MIDDLE)
 
     def _draw_gate(self, painter: QPainter, y: float, gate: GateView) -> float:
         look = self.look

@@ -108,8 +108,14 @@ class CardSheet(QWidget):
 
     def _made(self, kind: str, style: object) -> QWidget:
         if isinstance(style, _Style):
-            words = Words(self._look, style.size, style.weight, style.token, wrap=True,
-                          names=style.slashes_zero)  # fmt: skip
+            words = Words(
+                self._look,
+                style.size,
+                style.weight,
+                style.token,
+                wrap=True,
+                names=style.slashes_zero,
+            )
             words.setObjectName(style.name)
             return words
         if kind == "choice":

@@ -155,8 +155,12 @@ class ColdCanvas(Painted):
                 names=True,
             )
             size = look.px(12)
-            draw_glyph(painter, verdict, QRectF(left + look.px(50), middle - size / 2, size, size),
-                       look.colour(verdict or "faint"))  # fmt: skip
+            draw_glyph(
+                painter,
+                verdict,
+                QRectF(left + look.px(50), middle - size / 2, size, size),
+                look.colour(verdict or "faint"),
+            )
             room = QRectF(left + look.px(72), y, self.width() - left - look.px(80), look.px(26))
             self.line(painter, room, words, (13, 400), "text" if verdict else "dim")
 

@@ -122,5 +122,12 @@ class EntryLine(QWidget):
 
 _ALT = Qt.KeyboardModifier.AltModifier
 _SIDEWAYS = {Qt.Key.Key_Left, Qt.Key.Key_Right}
-_PASSED = {Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Escape, Qt.Key.Key_Tab, Qt.Key.Key_Backtab,
-           Qt.Key.Key_PageUp, Qt.Key.Key_PageDown}  # fmt: skip
+_PASSED = {
+    Qt.Key.Key_Up,
+    Qt.Key.Key_Down,
+    Qt.Key.Key_Escape,
+    Qt.Key.Key_Tab,
+    Qt.Key.Key_Backtab,
+    Qt.Key.Key_PageUp,
+    Qt.Key.Key_PageDown,
+}

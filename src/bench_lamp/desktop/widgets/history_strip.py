@@ -70,8 +70,13 @@ class HistoryStrip(Painted):
             QPointF(self._x(at), plot.top() - 4), QPointF(self._x(at), plot.bottom() + 5)
         )
         words = "Ctrl+H looks back" if self._at is None else "← →  Esc: now"
-        self.line(painter, QRectF(plot.right() + 12, 0, look.px(110), self.height()), words,
-                  (12, 400), "dim")  # fmt: skip
+        self.line(
+            painter,
+            QRectF(plot.right() + 12, 0, look.px(110), self.height()),
+            words,
+            (12, 400),
+            "dim",
+        )
 
     def _draw_line(self, painter: QPainter, plot: QRectF, key: str, rank: int) -> None:
         points = []

@@ -195,10 +195,12 @@ class Ladder(QWidget):
         painter.setPen(QPen(self._look.colour("text"), 1.2))
         painter.drawPolygon(
             [
-                QPointF(middle.x(), middle.y() - size), QPointF(middle.x() + size, middle.y()),
-                QPointF(middle.x(), middle.y() + size), QPointF(middle.x() - size, middle.y()),
+                QPointF(middle.x(), middle.y() - size),
+                QPointF(middle.x() + size, middle.y()),
+                QPointF(middle.x(), middle.y() + size),
+                QPointF(middle.x() - size, middle.y()),
             ]
-        )  # fmt: skip
+        )
 
     def _draw_word(self, painter: QPainter, rung: Rung, box: QRectF) -> None:
         look = self._look

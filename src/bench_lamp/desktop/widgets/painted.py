@@ -24,6 +24,8 @@ class Painted(QWidget):
         self.content_height = 300
         #: Places that can be clicked, by name; filled while painting.
         self.targets: dict[str, QRectF] = {}
+        #: Where what lies under the lamp is; None for nowhere.
+        self.here: QRectF | None = None
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
         look.changed.connect(self.update)
 
@@ -43,9 +45,16 @@ class Painted(QWidget):
             self.grown.emit()
 
     def line(
-        self, painter: QPainter, box: QRectF, text: str, step: tuple[float, int], token: str, *,
-        names: bool = False, flags: int = LEFT,
-    ) -> None:  # fmt: skip
+        self,
+        painter: QPainter,
+        box: QRectF,
+        text: str,
+        step: tuple[float, int],
+        token: str,
+        *,
+        names: bool = False,
+        flags: int = LEFT,
+    ) -> None:
         """Draw one line, ended by an ellipsis where the room ends."""
         painter.setFont(self.look.font(*step, names=names))
         painter.setPen(self.look.colour(token))

@@ -126,8 +126,9 @@ class TreeCanvas(Painted):
         if start is None:
             painter.drawLine(QPointF(EDGE, end.center().y()), QPointF(end.left(), end.center().y()))
         elif abs(start.left() - end.left()) < 1:
-            painter.drawLine(QPointF(start.center().x(), start.bottom()),
-                             QPointF(end.center().x(), end.top()))  # fmt: skip
+            painter.drawLine(
+                QPointF(start.center().x(), start.bottom()), QPointF(end.center().x(), end.top())
+            )
         else:
             self._elbow(painter, grid, start, end)
 
@@ -146,8 +147,13 @@ class TreeCanvas(Painted):
     def _block(self, painter: QPainter, box: QRectF, block: TreeBlock) -> None:
         look = self.look
         is_picked = block.id == self._picked
-        edge, ink = {"open": ("absent", "absent"), "out": ("lamp", "text"), "live": ("groove", "text"),
-                     "dead": ("groove", "dim"), "plain": ("groove", "dim")}[block.state]  # fmt: skip
+        edge, ink = {
+            "open": ("absent", "absent"),
+            "out": ("lamp", "text"),
+            "live": ("groove", "text"),
+            "dead": ("groove", "dim"),
+            "plain": ("groove", "dim"),
+        }[block.state]
         if block.odds and block.state not in {"open", "out"}:
             edge, ink = "lamp", "text"
         pen = QPen(look.colour(edge), 2.4 if is_picked else 1.3)

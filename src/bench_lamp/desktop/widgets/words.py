@@ -12,9 +12,16 @@ class Words(QLabel):
     """A label of one step, weight and colour token."""
 
     def __init__(
-        self, look: Look, size: float = 14, weight: int = 400, token: str = "text", *,
-        wrap: bool = False, names: bool = False, parent: QWidget | None = None,
-    ) -> None:  # fmt: skip
+        self,
+        look: Look,
+        size: float = 14,
+        weight: int = 400,
+        token: str = "text",
+        *,
+        wrap: bool = False,
+        names: bool = False,
+        parent: QWidget | None = None,
+    ) -> None:
         super().__init__(parent)
         self._look, self._step, self._token, self._names = look, (size, weight), token, names
         self.setTextFormat(Qt.TextFormat.PlainText)

@@ -226,9 +226,17 @@ class _Search:
 
 #: For an absent supply: its fuse, then what stands behind it, the winding last.
 _ABSENT_ORDER = {
-    "fuse": 0, "switch": 1, "bridge": 2, "half-wave": 2, "reservoir": 3,
-    "regulator": 4, "dropper": 4, "pin": 5, "transformer": 6, "inlet": 7,
-}  # fmt: skip
+    "fuse": 0,
+    "switch": 1,
+    "bridge": 2,
+    "half-wave": 2,
+    "reservoir": 3,
+    "regulator": 4,
+    "dropper": 4,
+    "pin": 5,
+    "transformer": 6,
+    "inlet": 7,
+}
 
 
 _ABSENT_WHY = {

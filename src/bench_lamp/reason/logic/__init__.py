@@ -1,1 +1,1 @@
-"""The reasoning about the logic: from self-tests and trials of parts to odds and the next test."""
+"""The reasoning about the logic: from self-tests and tests of parts to odds and the next test."""

@@ -6,9 +6,9 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from bench_lamp.board import Profile
-from bench_lamp.board.logic_graph import LogicGraph
 from bench_lamp.circuit.elements import Array
 from bench_lamp.logic.clue import LogicClue
+from bench_lamp.logic.graph import LogicGraph
 from bench_lamp.reason.logic.faults import logic_faults
 from bench_lamp.reason.logic.odds import (
     NEAR_FACTOR,

@@ -5,20 +5,42 @@ from collections.abc import Iterator, Mapping
 from itertools import groupby
 
 from bench_lamp.board.chips import Family
-from bench_lamp.board.logic_graph import LogicGraph
+from bench_lamp.logic.graph import LogicGraph
 from bench_lamp.reason.values.faults import LogicFault
 
 #: How often a part of a family fails, on the scale of the power tree's faults (a fuse is 8).
 FAMILY_WEIGHT: Mapping[Family, float] = {
-    "cpu": 1.0, "rom": 2.0, "ram": 3.0, "io": 4.0, "buffer": 2.5, "decoder": 2.0, "latch": 2.5,
-    "driver": 3.0, "mux": 2.0, "transistor": 2.5, "diode": 1.5, "crystal": 1.0, "connector": 2.0,
-    "switch": 1.0, "lamp": 1.2, "display": 2.0, "coil": 0.6, "battery": 4.0, "speaker": 1.0, "passive": 0.7,
-}  # fmt: skip
+    "cpu": 1.0,
+    "rom": 2.0,
+    "ram": 3.0,
+    "io": 4.0,
+    "buffer": 2.5,
+    "decoder": 2.0,
+    "latch": 2.5,
+    "driver": 3.0,
+    "mux": 2.0,
+    "transistor": 2.5,
+    "diode": 1.5,
+    "crystal": 1.0,
+    "connector": 2.0,
+    "switch": 1.0,
+    "lamp": 1.2,
+    "display": 2.0,
+    "coil": 0.6,
+    "battery": 4.0,
+    "speaker": 1.0,
+    "passive": 0.7,
+}
 #: Shares of "dead", "one line bad", "several lines bad", where a part has lines of either kind.
 SHARES: Mapping[Family, tuple[float, float, float]] = {
-    "ram": (0.93, 0.04, 0.03), "buffer": (0.3, 0.6, 0.1), "rom": (0.7, 0.25, 0.05), "connector": (0.08, 0.77, 0.15),
-    "io": (0.35, 0.5, 0.15), "passive": (0.5, 0.45, 0.05), "crystal": (0.9, 0.1, 0.0),
-}  # fmt: skip
+    "ram": (0.93, 0.04, 0.03),
+    "buffer": (0.3, 0.6, 0.1),
+    "rom": (0.7, 0.25, 0.05),
+    "connector": (0.08, 0.77, 0.15),
+    "io": (0.35, 0.5, 0.15),
+    "passive": (0.5, 0.45, 0.05),
+    "crystal": (0.9, 0.1, 0.0),
+}
 USUAL_SHARES = (0.45, 0.42, 0.13)
 #: A part with more lines of its own than this can lose them one by one: a display.
 MANY_OWN = 8
@@ -36,35 +58,56 @@ def logic_faults(graph: LogicGraph) -> tuple[LogicFault, ...]:
 def _of_part(graph: LogicGraph, part: str) -> Iterator[LogicFault]:
     chip = graph.chips[part]
     weight = FAMILY_WEIGHT[chip.family] * (EXPOSED if chip.exposed else 1.0)
-    real = sorted(line for line in graph.touches[part] if "/" not in line)
-    own = sorted(line for line in graph.touches[part] if "/" in line)
-    # A part with one cell of its own, or one step, is dead there and nowhere else.
-    single = [*real, *(own if len(own) > MANY_OWN else ())]
-    groups = [(name, tuple(lines)) for name, lines in groupby(real, _group)]
-    many = [(name, lines) for name, lines in groups if len(lines) > 1]
-    dead, one, several = SHARES.get(chip.family, USUAL_SHARES)
-    if not single:
-        dead, one, several = 1.0, 0.0, 0.0
-    if not many:
-        dead, several = dead + several, 0.0
+    single = _single_lines(graph, part)
+    many = _groups(graph, part)
+    dead, one, several = _shares(chip.family, has_single=bool(single), has_many=bool(many))
     yield LogicFault(
         block=part, what="dead", weight=weight * dead, lines=graph.drives[part], is_dead=True
     )
     outer = _outer(graph, part)
     shares = [OUTER if line in outer else 1.0 for line in single]
     for line, share in zip(single, shares, strict=True):
-        what = f"{line.partition('/')[2] or line} bad"
         yield LogicFault(
             block=part,
-            what=what,
+            what=f"{line.partition('/')[2] or line} bad",
             weight=weight * one * share / sum(shares),
             lines=frozenset({line}),
         )
     for name, lines in many:
         yield LogicFault(
-            block=part, what=f"several of {name}", weight=weight * several / len(many),
-            lines=frozenset(lines), is_whole=False,
-        )  # fmt: skip
+            block=part,
+            what=f"several of {name}",
+            weight=weight * several / len(many),
+            lines=frozenset(lines),
+            is_whole=False,
+        )
+
+
+def _single_lines(graph: LogicGraph, part: str) -> list[str]:
+    """Return the lines that can be bad one at a time.
+
+    A part with one cell of its own, or one step, is dead there and nowhere else.
+    """
+    own = sorted(line for line in graph.touches[part] if "/" in line)
+    return [*_shared_lines(graph, part), *(own if len(own) > MANY_OWN else ())]
+
+
+def _groups(graph: LogicGraph, part: str) -> list[tuple[str, tuple[str, ...]]]:
+    """Return lines that can be bad together, by what they have in common."""
+    groups = ((name, tuple(lines)) for name, lines in groupby(_shared_lines(graph, part), _group))
+    return [(name, lines) for name, lines in groups if len(lines) > 1]
+
+
+def _shared_lines(graph: LogicGraph, part: str) -> list[str]:
+    return sorted(line for line in graph.touches[part] if "/" not in line)
+
+
+def _shares(family: Family, *, has_single: bool, has_many: bool) -> tuple[float, float, float]:
+    """Return how the weight is shared: dead, one line, several lines."""
+    if not has_single:
+        return 1.0, 0.0, 0.0
+    dead, one, several = SHARES.get(family, USUAL_SHARES)
+    return (dead, one, several) if has_many else (dead + several, one, 0.0)
 
 
 def _outer(graph: LogicGraph, part: str) -> frozenset[str]:

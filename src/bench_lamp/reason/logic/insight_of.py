@@ -38,10 +38,13 @@ def _suspect(logic: LogicEngine, shares: Array, facts: Facts, part: str, odds: f
     fault = logic.likeliest(part, shares)
     weights = _weights(logic, facts, shares, inside)
     return Suspect(
-        key=f"{part}: logic", fault=fault, odds=odds, members=((fault, odds),),
+        key=f"{part}: logic",
+        fault=fault,
+        odds=odds,
+        members=((fault, odds),),
         speaks_for=tuple(w for w in weights if w.bits > 0),
         speaks_against=tuple(w for w in reversed(weights) if w.bits < 0),
-    )  # fmt: skip
+    )
 
 
 def _weights(
@@ -123,6 +126,10 @@ def _branch(label: str, by_group: dict[int, float]) -> Branch:
     share = sum(by_group.values())
     ranked = sorted(by_group.items(), key=lambda pair: -pair[1])
     return Branch(
-        kind="between" if label else "sound", low=float("nan"), high=float("nan"), share=share, label=label,
+        kind="between" if label else "sound",
+        low=float("nan"),
+        high=float("nan"),
+        share=share,
+        label=label,
         groups=tuple((group, part / max(share, 1e-300)) for group, part in ranked),
-    )  # fmt: skip
+    )

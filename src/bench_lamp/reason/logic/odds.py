@@ -4,9 +4,8 @@ from collections.abc import Mapping
 from math import comb
 
 from bench_lamp.board.chips import Family
-from bench_lamp.board.layout import Units
-from bench_lamp.board.logic_graph import LogicGraph
 from bench_lamp.logic.clue import LogicClue
+from bench_lamp.logic.graph import LogicGraph, Units
 from bench_lamp.reason.values.faults import LogicFault
 
 #: A fault that does not show this time; one unit misread; something out of nowhere.

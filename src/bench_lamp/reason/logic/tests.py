@@ -4,7 +4,7 @@ from collections.abc import Iterable, Iterator, Mapping
 
 from bench_lamp.board import Profile
 from bench_lamp.board.chips import Chip
-from bench_lamp.board.logic_graph import LogicGraph
+from bench_lamp.logic.graph import LogicGraph
 from bench_lamp.reason.logic.odds import SLEEPS, code_chances, two_way
 from bench_lamp.reason.values.faults import LogicFault
 from bench_lamp.reason.values.tests import OFF, LogicTest
@@ -29,10 +29,10 @@ def tests_of(
     for test in graph.codes:
         yield LogicTest(kind="code", target=test, seconds=seconds.get(test, 20.0))
     for part in tuple(likely)[:MOST_PARTS]:
-        yield from trials_of(graph.chips[part], has_donor=bool(profile.donor))
+        yield from part_tests_of(graph.chips[part], has_donor=bool(profile.donor))
 
 
-def trials_of(chip: Chip, *, has_donor: bool) -> Iterator[LogicTest]:
+def part_tests_of(chip: Chip, *, has_donor: bool) -> Iterator[LogicTest]:
     """Yield what can be tried on one part without unsoldering it."""
     for pin in chip.probes:
         yield LogicTest(kind="probe", target=f"{chip.id}:{pin.pin}", seconds=PROBE_S, line=pin.line)

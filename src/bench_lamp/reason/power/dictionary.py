@@ -39,9 +39,12 @@ OHM_SPREAD = 0.12
 #: Part number of "nothing wrong".
 NOWHERE = -2
 NOTHING_WRONG = Fault(
-    block="", what="nothing wrong that can be measured", weight=0.0, part=NOWHERE,
+    block="",
+    what="nothing wrong that can be measured",
+    weight=0.0,
+    part=NOWHERE,
     change=lambda values, rows: None,
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -232,10 +235,7 @@ def scaled(kind: str, value: float) -> float:
 
 
 def build_dictionary(
-    tree: PowerTree,
-    *,
-    draws: int = DRAWS,
-    progress: Callable[[float], bool] = lambda share: True,
+    tree: PowerTree, *, draws: int = DRAWS, progress: Callable[[float], bool] = lambda share: True
 ) -> Dictionary | None:
     """Solve every fault of a tree under every draw, all in and power on.
 

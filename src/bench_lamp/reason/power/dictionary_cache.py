@@ -25,10 +25,7 @@ _FIELDS = ("volts", "ripple", "has_converged", "healthy_v", "healthy_ripple")
 
 
 def cached_dictionary(
-    tree: PowerTree,
-    folder: Path | None,
-    *,
-    progress: Callable[[float], bool] = lambda share: True,
+    tree: PowerTree, folder: Path | None, *, progress: Callable[[float], bool] = lambda share: True
 ) -> Dictionary | None:
     """Return a tree's dictionary from the folder, or make it and keep it there.
 

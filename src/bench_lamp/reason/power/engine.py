@@ -77,14 +77,20 @@ class Engine:
         """Return the test that a clue was; None when the tree knows no such place."""
         tree = self.dictionary.tree
         if clue.kind == "tone":
-            return next((t for t in self.menu.plain() if t.kind == "tone" and t.target == clue.target),
-                        None)  # fmt: skip
+            return next(
+                (t for t in self.menu.plain() if t.kind == "tone" and t.target == clue.target), None
+            )
         number = tree.part_of(clue.target)
         if number is None or (clue.kind == "dc" and self._is_ac(number, clue.target)):
             return None
         condition = Condition(is_powered=clue.kind != "ohm", out=clue.out)
-        return Test(kind=clue.kind, target=clue.target, part=number, condition=condition,
-                    seconds=self.menu.seconds.get(clue.target, 0.0))  # fmt: skip
+        return Test(
+            kind=clue.kind,
+            target=clue.target,
+            part=number,
+            condition=condition,
+            seconds=self.menu.seconds.get(clue.target, 0.0),
+        )
 
     def _is_ac(self, number: int, net: str) -> bool:
         part = self.dictionary.tree.parts[number]

@@ -80,9 +80,13 @@ def _spoken(
 def worst_fit(engine: Engine, weighed: Weighed, group: int) -> tuple[Clue, float] | None:
     """Return the clue that a group explains worst, with what it should read; None if all fit."""
     best = int(
-        np.argmax([o if g == group else -1.0
-                   for o, g in zip(weighed.posterior.odds()[0], engine.groups, strict=True)])
-    )  # fmt: skip
+        np.argmax(
+            [
+                o if g == group else -1.0
+                for o, g in zip(weighed.posterior.odds()[0], engine.groups, strict=True)
+            ]
+        )
+    )
     found = []
     for clue, test in weighed.taken:
         prediction = engine.dictionary.predict(test)

@@ -67,7 +67,7 @@ def power_insight(engine: Engine, profile: Profile, facts: Facts, weighed: Weigh
         complaint_words=weighed.complaint.words,
         worst=worst_fit(engine, weighed, best) if best >= 0 else None,
         lost=engine.dictionary.lost,
-    )  # fmt: skip
+    )
 
 
 def _varied(proposals: tuple[Proposal, ...]) -> list[Proposal]:
@@ -186,7 +186,12 @@ def _expected(dictionary: Dictionary, condition: Condition) -> dict[str, tuple[f
     found = {}
     for number, part in enumerate(dictionary.tree.parts):
         for net, is_ac in zip(part.nets, part.is_ac, strict=True):
-            test = Test(kind="ac" if is_ac else "dc", target=net, part=number, seconds=0.0,
-                        condition=condition)  # fmt: skip
+            test = Test(
+                kind="ac" if is_ac else "dc",
+                target=net,
+                part=number,
+                seconds=0.0,
+                condition=condition,
+            )
             found[net] = sound_range(test, dictionary.predict(test))
     return found

@@ -27,9 +27,12 @@ class Before:
 
 
 def log_likelihood(
-    value: float, predicted: Array, prediction: Prediction, noise: float,
+    value: float,
+    predicted: Array,
+    prediction: Prediction,
+    noise: float,
     before: Before | None = None,
-) -> Array:  # fmt: skip
+) -> Array:
     """Return the log density of a reading around each draw, in the shape of `predicted`.
 
     A Student t of 5 degrees. A case that was not solved says nothing: it gets what a reading

@@ -96,9 +96,11 @@ class _Dealt:
         is_rest = ~is_sound & ~is_nothing
         is_less = np.abs(values) < level
         return [
-            ("sound", is_sound), ("nothing", is_nothing),
-            ("between", is_rest & is_less), ("above", is_rest & ~is_less),
-        ]  # fmt: skip
+            ("sound", is_sound),
+            ("nothing", is_nothing),
+            ("between", is_rest & is_less),
+            ("above", is_rest & ~is_less),
+        ]
 
     def branches(self) -> tuple[Branch, ...]:
         total = sum(sum(by_group.values()) for by_group in self.shares.values()) or 1.0
@@ -111,6 +113,9 @@ class _Dealt:
         ranked = sorted(by_group.items(), key=lambda pair: -pair[1])
         low, high = (self.low, self.high) if kind == "sound" else self.spans[kind]
         return Branch(
-            kind=kind, low=low, high=high, share=share / total,
+            kind=kind,
+            low=low,
+            high=high,
+            share=share / total,
             groups=tuple((group, part / share) for group, part in ranked),
-        )  # fmt: skip
+        )

@@ -72,10 +72,12 @@ def start(dictionary: Dictionary, *, mended: Iterable[str] = ()) -> Posterior:
         weigh little now, and "nothing wrong any more" weighs as much as all others.
     """
     gone = frozenset(mended)
-    weights = np.array([
-        f.weight * (NEW_PART if {f.block, f.block.partition(".")[0]} & gone else 1.0)
-        for f in dictionary.faults
-    ])  # fmt: skip
+    weights = np.array(
+        [
+            f.weight * (NEW_PART if {f.block, f.block.partition(".")[0]} & gone else 1.0)
+            for f in dictionary.faults
+        ]
+    )
     sound = SOUND_AFTER_REPAIR if gone else SOUND_PRIOR
     share = (1 - UNKNOWN_PRIOR - sound) * weights / max(float(weights.sum()), 1e-300)
     share[-1] = sound

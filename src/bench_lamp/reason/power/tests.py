@@ -49,15 +49,23 @@ class Menu:
             effort = self.seconds.get(net, LUG_S)
             if not is_ac:
                 yield Test(kind="dc", target=net, part=number, seconds=effort, condition=live)
-                yield Test(kind="ohm", target=net, part=number, seconds=effort + OHM_S - POINT_S,
-                           condition=off)  # fmt: skip
+                yield Test(
+                    kind="ohm",
+                    target=net,
+                    part=number,
+                    seconds=effort + OHM_S - POINT_S,
+                    condition=off,
+                )
             yield Test(kind="ac", target=net, part=number, seconds=effort, condition=live)
 
     def connectors(self, number: int) -> tuple[str, ...]:
         """Return the connectors and wires of a part that can be pulled, in feed order."""
         blocks = self.tree.parts[number].blocks
-        names = (b.connector if isinstance(b, Pin) else b.id for b in blocks
-                 if isinstance(b, Pin | Harness))  # fmt: skip
+        names = (
+            b.connector if isinstance(b, Pin) else b.id
+            for b in blocks
+            if isinstance(b, Pin | Harness)
+        )
         return tuple(dict.fromkeys(names))
 
     def isolations(self, number: int, out: frozenset[str]) -> Iterator[Test]:

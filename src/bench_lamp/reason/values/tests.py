@@ -1,4 +1,4 @@
-"""The tests that can be done: a measurement on the power tree, and a trial on the logic."""
+"""The tests that can be done: a measurement on the power tree, and a test of a part of the logic."""
 
 from dataclasses import dataclass
 from typing import Literal

@@ -73,13 +73,19 @@ def _round_done(case: Case) -> Card:
         title="Cold round done" if not stops else "Mend this before it is woken up",
         cautions=stops,
         choices=(
-            Choice(key="1", text="Mend it" if stops else "Go on: wake it up", go="swap" if stops else "wake",
-                   log=() if stops else (StageMarked(stage="cold", mark="done"),)),
+            Choice(
+                key="1",
+                text="Mend it" if stops else "Go on: wake it up",
+                go="swap" if stops else "wake",
+                log=() if stops else (StageMarked(stage="cold", mark="done"),),
+            ),
         ),
         why_heading="What it shows",
-        why=(f"{done} of {total} checks. Cold, a part shows only when it is shorted, open or far off.",),
+        why=(
+            f"{done} of {total} checks. Cold, a part shows only when it is shorted, open or far off.",
+        ),
         can_skip=False,
-    )  # fmt: skip
+    )
 
 
 def _noted(item: ColdItem, word: str, text: str = "") -> tuple[CheckNoted, ...]:
@@ -91,13 +97,6 @@ def _fuse(case: Case, hand: Hand, item: ColdItem) -> Card:
     assert isinstance(fuse, FuseBlock)
     if hand.draft.get("fuse") == fuse.id:
         return _fuse_read(case, item, fuse)
-    wanted = wanted_fuse(case, fuse)
-
-    def toned(value: float) -> ReadingTaken:
-        return ReadingTaken(target=fuse.id, mode="tone", value=value, meter=case.meter.id,
-                            power=case.state.power.power)  # fmt: skip
-
-    fitted = FuseFitted(fuse=fuse.id, text=wanted)
     return Card(
         id="",
         tone=fuse.id,
@@ -105,23 +104,47 @@ def _fuse(case: Case, hand: Hand, item: ColdItem) -> Card:
         effort="about 45\u202fs",
         cautions=cautions.for_hands_in(case),
         leads=(
-            Lead(kind="red", text="one cap"), Lead(kind="black", text="the other cap"),
-            Lead(kind="meter", text="continuity"), *where(item),
+            Lead(kind="red", text="one cap"),
+            Lead(kind="black", text="the other cap"),
+            Lead(kind="meter", text="continuity"),
+            *where(item),
         ),
-        choices=(
-            Choice(key="1", text=f"Tones, and is {wanted}", log=(toned(0.0), fitted), focus=""),
-            Choice(key="2", text=f"Open, and is {wanted}", log=(toned(1.0), fitted), focus=""),
-            Choice(key="3", text="Another one, bridged, or none", draft={"fuse": fuse.id}),
-            Choice(key="4", text="Holder weak, corroded or burnt", focus="",
-                   log=(Finding(seen="corroded", place=fuse.id),)),
-        ),
+        choices=_fuse_choices(case, fuse),
         why_heading="",
-        why=("A fuse that tones can still be the wrong one, and a holder can lose what the fuse passes.",),
-        runners=(
-            Choice(key="Alt+j", text="it can’t be pulled: judge it live, by the volts on both sides",
-                   log=_noted(item, "judge live", "judge live: volts before and after it"), focus=""),
+        why=(
+            "A fuse that tones can still be the wrong one, and a holder can lose what the fuse passes.",
         ),
-    )  # fmt: skip
+        runners=(
+            Choice(
+                key="Alt+j",
+                text="it can’t be pulled: judge it live, by the volts on both sides",
+                log=_noted(item, "judge live", "judge live: volts before and after it"),
+                focus="",
+            ),
+        ),
+    )
+
+
+def _fuse_choices(case: Case, fuse: FuseBlock) -> tuple[Choice, ...]:
+    wanted = wanted_fuse(case, fuse)
+
+    def toned(ohms: float) -> ReadingTaken:
+        return ReadingTaken(
+            target=fuse.id,
+            mode="tone",
+            value=ohms,
+            meter=case.meter.id,
+            power=case.state.power.power,
+        )
+
+    fitted = FuseFitted(fuse=fuse.id, text=wanted)
+    corroded = Finding(seen="corroded", place=fuse.id)
+    return (
+        Choice(key="1", text=f"Tones, and is {wanted}", log=(toned(0.0), fitted), focus=""),
+        Choice(key="2", text=f"Open, and is {wanted}", log=(toned(1.0), fitted), focus=""),
+        Choice(key="3", text="Another one, bridged, or none", draft={"fuse": fuse.id}),
+        Choice(key="4", text="Holder weak, corroded or burnt", focus="", log=(corroded,)),
+    )
 
 
 def _fuse_read(case: Case, item: ColdItem, fuse: FuseBlock) -> Card:
@@ -152,13 +175,23 @@ def _row(case: Case, hand: Hand, item: ColdItem) -> Card:
         id="",
         title=f"Drag along {row.parts[0]} to {row.parts[-1]}",
         effort=f"about {10 + 2 * len(row.parts)}\u202fs",
-        leads=(Lead(kind="black", text=ground.place), Lead(kind="red", text=row.place),
-               Lead(kind="meter", text="continuity")),
-        entry=Entry(kind="text", field="row", hint="what beeped: 3 19, or none",
-                    prefill=hand.draft.get("pins", "")),
+        leads=(
+            Lead(kind="black", text=ground.place),
+            Lead(kind="red", text=row.place),
+            Lead(kind="meter", text="continuity"),
+        ),
+        entry=Entry(
+            kind="text",
+            field="row",
+            hint="what beeped: 3 19, or none",
+            prefill=hand.draft.get("pins", ""),
+        ),
         why_heading="What should beep",
-        why=(beeps, "A transistor that is shorted through beeps as the lead passes; its pre-driver is tested next."),
-    )  # fmt: skip
+        why=(
+            beeps,
+            "A transistor that is shorted through beeps as the lead passes; its pre-driver is tested next.",
+        ),
+    )
 
 
 def _chip(case: Case, hand: Hand, item: ColdItem) -> Card:
@@ -167,17 +200,27 @@ def _chip(case: Case, hand: Hand, item: ColdItem) -> Card:
         id="",
         title=f"Tone {chip.id}, pin by pin, to its ground",
         effort=f"about {5 + 3 * chip.pins}\u202fs",
-        leads=(Lead(kind="black", text=f"{chip.id}, pin {chip.ground}: its own ground"),
-               Lead(kind="red", text="round the pins, 1 first"), Lead(kind="meter", text="continuity"),
-               *where(item)),
-        entry=Entry(kind="text", field="chip", hint="pins that beeped: 3 8, or none",
-                    prefill=hand.draft.get("pins", "")),
+        leads=(
+            Lead(kind="black", text=f"{chip.id}, pin {chip.ground}: its own ground"),
+            Lead(kind="red", text="round the pins, 1 first"),
+            Lead(kind="meter", text="continuity"),
+            *where(item),
+        ),
+        entry=Entry(
+            kind="text",
+            field="chip",
+            hint="pins that beeped: 3 8, or none",
+            prefill=hand.draft.get("pins", ""),
+        ),
         outcomes=(
-            Outcome(reads=f"only {', '.join(map(str, chip.low))}", means="as expected; that is not proof"),
+            Outcome(
+                reads=f"only {', '.join(map(str, chip.low))}",
+                means="as expected; that is not proof",
+            ),
             Outcome(reads="one more", means="burnt through"),
             Outcome(reads="none", means="not its ground: move the lead"),
         ),
-    )  # fmt: skip
+    )
 
 
 def _switch(case: Case, hand: Hand, item: ColdItem) -> Card:
@@ -189,21 +232,45 @@ def _switch(case: Case, hand: Hand, item: ColdItem) -> Card:
         id="",
         title=f"Work {contact.id}, {contact.name}",
         effort="about 20\u202fs",
-        leads=(Lead(kind="red", text=f"{contact.id}, {contact.common}"),
-               Lead(kind="black", text=" then ".join(t for t in (contact.opens, contact.closes) if t)),
-               Lead(kind="meter", text="continuity"), *where(item)),
+        leads=(
+            Lead(kind="red", text=f"{contact.id}, {contact.common}"),
+            Lead(kind="black", text=" then ".join(t for t in (contact.opens, contact.closes) if t)),
+            Lead(kind="meter", text="continuity"),
+            *where(item),
+        ),
         choices=(
-            Choice(key="1", text="Opens and closes as it must", log=_noted(item, "good", "opens and closes"), focus=""),
-            Choice(key="2", text="Does not open", log=_noted(item, "bad", "does not open"), focus=""),
-            Choice(key="3", text="Does not close", log=_noted(item, "bad", "does not close"), focus=""),
-            Choice(key="4", text="Another terminal is common", log=_noted(item, "bad", "wired otherwise"), focus=""),
+            Choice(
+                key="1",
+                text="Opens and closes as it must",
+                log=_noted(item, "good", "opens and closes"),
+                focus="",
+            ),
+            Choice(
+                key="2", text="Does not open", log=_noted(item, "bad", "does not open"), focus=""
+            ),
+            Choice(
+                key="3", text="Does not close", log=_noted(item, "bad", "does not close"), focus=""
+            ),
+            Choice(
+                key="4",
+                text="Another terminal is common",
+                log=_noted(item, "bad", "wired otherwise"),
+                focus="",
+            ),
         ),
         why_heading="Which is which",
         why=tuple(words),
-    )  # fmt: skip
+    )
 
 
 _CARDS: dict[str, Callable[[Case, Hand, ColdItem], Card]] = {
-    "fuse": _fuse, "row": _row, "chip": _chip, "switch": _switch, "junction": junction_card,
-    "unknown": unknown_card, "ohms": ohms_card, "capacitor": capacitor_card, "coil": coil_card,
-}  # fmt: skip
+    "fuse": _fuse,
+    "row": _row,
+    "chip": _chip,
+    "switch": _switch,
+    "junction": junction_card,
+    "unknown": unknown_card,
+    "ohms": ohms_card,
+    "capacitor": capacitor_card,
+    "coil": coil_card,
+}

@@ -16,9 +16,7 @@ from bench_lamp.case.cold_verdicts import (
 )
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.house_rules import rule
-from bench_lamp.journal.events import (
-    Finding,
-)
+from bench_lamp.journal.events import Finding
 from bench_lamp.units import band_text, engineering
 
 #: From this age on, the school "by age" replaces an electrolytic untested, in years.
@@ -47,18 +45,30 @@ def junction_card(case: Case, hand: Hand, item: ColdItem) -> Card:
         id="",
         title=f"{item.target}: {red} to {black}",
         effort="about 8\u202fs",
-        leads=(Lead(kind="red", text=f"{item.target}, {red}"), Lead(kind="black", text=f"{item.target}, {black}"),
-               Lead(kind="meter", text="diode"), *where(item)),
+        leads=(
+            Lead(kind="red", text=f"{item.target}, {red}"),
+            Lead(kind="black", text=f"{item.target}, {black}"),
+            Lead(kind="meter", text="diode"),
+            *where(item),
+        ),
         expect="OL" if reverse else band,
-        expect_notes=("backwards: nothing" if reverse else f"forwards, {tech_of(case, item.target)}",),
-        entry=Entry(kind="reading", unit="V", mode="diode",
-                    target=junction_target(item.target, junction, reverse=reverse)),
+        expect_notes=(
+            "backwards: nothing" if reverse else f"forwards, {tech_of(case, item.target)}",
+        ),
+        entry=Entry(
+            kind="reading",
+            unit="V",
+            mode="diode",
+            target=junction_target(item.target, junction, reverse=reverse),
+        ),
         why_heading="Both ways",
         why=(
             "One direction alone can fool you: a short reads like no drop, an open one like a good reverse.",
-            "Lift one leg first: house rule." if lift else "In circuit, a part beside it may conduct backwards.",
+            "Lift one leg first: house rule."
+            if lift
+            else "In circuit, a part beside it may conduct backwards.",
         ),
-    )  # fmt: skip
+    )
 
 
 def _unread(case: Case, part: str, junction: str, *, reverse: bool) -> bool:
@@ -88,15 +98,25 @@ def ohms_card(case: Case, hand: Hand, item: ColdItem) -> Card:
         title=f"Ohms on {point.id}, {point.name}" + (", leads swapped" if swapped else ""),
         effort="about 15\u202fs",
         cautions=cautions.for_hands_in(case),
-        leads=(Lead(kind="red", text=ground if swapped else place),
-               Lead(kind="black", text=place if swapped else ground),
-               Lead(kind="meter", text="ohms")),
+        leads=(
+            Lead(kind="red", text=ground if swapped else place),
+            Lead(kind="black", text=place if swapped else ground),
+            Lead(kind="meter", text="ohms"),
+        ),
         expect=span("ohm", *band[int(swapped)]) if band else "",
         expect_notes=_others(case, item),
-        entry=Entry(kind="reading", unit="Ω", mode="ohm", target=point.id, field="swapped" if swapped else ""),
+        entry=Entry(
+            kind="reading",
+            unit="Ω",
+            mode="ohm",
+            target=point.id,
+            field="swapped" if swapped else "",
+        ),
         why_heading="",
-        why=("Both polarities: junctions on the rail make them differ. Wait until the reservoirs are charged.",),
-    )  # fmt: skip
+        why=(
+            "Both polarities: junctions on the rail make them differ. Wait until the reservoirs are charged.",
+        ),
+    )
 
 
 def _others(case: Case, item: ColdItem) -> tuple[str, ...]:
@@ -130,8 +150,12 @@ def capacitor_card(case: Case, hand: Hand, item: ColdItem) -> Card:
         title=f"Watch {block.id} charge",
         effort="about 20\u202fs",
         cautions=cautions.for_hands_in(case),
-        leads=(Lead(kind="red", text=f"{block.id}, the + lead"), Lead(kind="black", text=f"{block.id}, the − lead"),
-               Lead(kind="meter", text="ohms, or capacitance"), *where(item)),
+        leads=(
+            Lead(kind="red", text=f"{block.id}, the + lead"),
+            Lead(kind="black", text=f"{block.id}, the − lead"),
+            Lead(kind="meter", text="ohms, or capacitance"),
+            *where(item),
+        ),
         entry=Entry(kind="text", field="charge", target=block.id, hint="1.2k 3k 7k 15k · 8.1 mF"),
         outcomes=(
             Outcome(reads="rises, slower", means=f"as {block.value * 1e6:g}\u202fµF would"),
@@ -141,10 +165,16 @@ def capacitor_card(case: Case, hand: Hand, item: ColdItem) -> Card:
         why_heading="One reading a second, or t:Ω",
         why=tuple(why),
         runners=(
-            Choice(key="Alt+r", text=f"House rule: replace {block.id}, log it under Swap", go="swap",
-                   draft={"part": block.id}),
-        ) if replaced else (),
-    )  # fmt: skip
+            Choice(
+                key="Alt+r",
+                text=f"House rule: replace {block.id}, log it under Swap",
+                go="swap",
+                draft={"part": block.id},
+            ),
+        )
+        if replaced
+        else (),
+    )
 
 
 def replaced_by_rule(case: Case) -> tuple[bool, str]:
@@ -171,15 +201,23 @@ def coil_card(case: Case, hand: Hand, item: ColdItem) -> Card:
         id="",
         title=f"Ohms of {coil.id}, {coil.name}",
         effort="about 12\u202fs",
-        leads=(Lead(kind="red", text="one lug"), Lead(kind="black", text="the other lug"),
-               Lead(kind="meter", text="ohms"), *where(item)),
+        leads=(
+            Lead(kind="red", text="one lug"),
+            Lead(kind="black", text="the other lug"),
+            Lead(kind="meter", text="ohms"),
+            *where(item),
+        ),
         expect=band_text(coil.ohms, "Ω") if coil.ohms else "over 1\u202fΩ",
         expect_notes=("leads touched together first: take their ohms off",),
         entry=Entry(kind="reading", unit="Ω", mode="ohm", target=coil.id),
         why_heading="",
         why=(f"A coil below its limit is a short that kills its driver.{driver}",),
-        runners=(Choice(key="Alt+h", text="it looks cooked", log=(Finding(seen="burnt", place=coil.id),)),),
-    )  # fmt: skip
+        runners=(
+            Choice(
+                key="Alt+h", text="it looks cooked", log=(Finding(seen="burnt", place=coil.id),)
+            ),
+        ),
+    )
 
 
 def unknown_card(case: Case, hand: Hand, item: ColdItem) -> Card:
@@ -188,10 +226,15 @@ def unknown_card(case: Case, hand: Hand, item: ColdItem) -> Card:
         id="",
         title="What is this part?",
         effort="about 60\u202fs",
-        leads=(Lead(kind="red", text="the first pin named"), Lead(kind="black", text="the second"),
-               Lead(kind="meter", text="diode")),
+        leads=(
+            Lead(kind="red", text="the first pin named"),
+            Lead(kind="black", text="the second"),
+            Lead(kind="meter", text="diode"),
+        ),
         entry=Entry(kind="text", field="unknown", hint="0.62 0.65 OL OL OL OL"),
         why_heading="Six readings, in this order",
-        why=("1 to 2 · 1 to 3 · 2 to 1 · 2 to 3 · 3 to 1 · 3 to 2",
-             "All six are needed: one direction can fool you. In circuit, a gate may show its transformer."),
-    )  # fmt: skip
+        why=(
+            "1 to 2 · 1 to 3 · 2 to 1 · 2 to 3 · 3 to 1 · 3 to 2",
+            "All six are needed: one direction can fool you. In circuit, a gate may show its transformer.",
+        ),
+    )

@@ -37,13 +37,18 @@ def handback_card(case: Case, hand: Hand) -> Card:
         choices=(
             *_papers(),
             Choice(key="5", text="Add advice", focus="advice"),
-            Choice(key="0", text="Hand back and close the job", note=_close_note(case),
-                   log=(JobClosed(proved=is_proved(case)),), command=GoToShelf()),
+            Choice(
+                key="0",
+                text="Hand back and close the job",
+                note=_close_note(case),
+                log=(JobClosed(proved=is_proved(case)),),
+                command=GoToShelf(),
+            ),
         ),
         why_heading="On the sheet",
         why=("Findings, readings before and after, parts, advice and cautions.",),
         can_skip=False,
-    )  # fmt: skip
+    )
 
 
 def _papers() -> tuple[Choice, ...]:

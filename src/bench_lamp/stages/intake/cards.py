@@ -8,7 +8,14 @@ from bench_lamp.cards.findings import FINDING_MARKS, read_finding
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.mains import NONE, UNKNOWN, check_mains, fuse_seen
-from bench_lamp.journal.events import CameWith, Complaint, Finding, MainsSeen, StageMarked
+from bench_lamp.journal.events import (
+    CameWith,
+    Complaint,
+    Finding,
+    MainsPlace,
+    MainsSeen,
+    StageMarked,
+)
 from bench_lamp.units import exact
 
 
@@ -82,25 +89,33 @@ def _complaint(case: Case, hand: Hand) -> Card:
     return Card(
         id="intake:complaint",
         title="What is wrong with it?",
-        entry=Entry(kind="text", field="complaint", hint="in the customer's words",
-                    prefill=case.state.complaint),
+        entry=Entry(
+            kind="text",
+            field="complaint",
+            hint="in the customer's words",
+            prefill=case.state.complaint,
+        ),
         why_heading="What for",
         why=("In the customer's own words. It stands on the sheet and at the head of the window.",),
-    )  # fmt: skip
+    )
 
 
 def _came(case: Case, hand: Hand) -> Card:
     return Card(
         id="intake:came",
         title="What came with it?",
-        entry=Entry(kind="text", field="came", hint="keys, leads, a bag of screws, nothing",
-                    prefill=case.state.came_with),
+        entry=Entry(
+            kind="text",
+            field="came",
+            hint="keys, leads, a bag of screws, nothing",
+            prefill=case.state.came_with,
+        ),
         why_heading="What for",
         why=("So that all of it goes back.",),
-    )  # fmt: skip
+    )
 
 
-def _voltage(case: Case, place: str) -> Card:
+def _voltage(case: Case, place: MainsPlace) -> Card:
     options = [exact(o.volts, "V").replace("\u202f", " ") for o in case.profile.mains]
     return Card(
         id=f"intake:{place}",
@@ -125,14 +140,18 @@ def _fuse(case: Case, hand: Hand) -> Card:
     )
 
 
-def _mains_choices(place: str, texts: list[str], prefix: str = "") -> tuple[Choice, ...]:
+def _mains_choices(place: MainsPlace, texts: list[str], prefix: str = "") -> tuple[Choice, ...]:
     words = {NONE: f"There is no {place}", UNKNOWN: "Not readable"}
     keys = "abcdefgh" if prefix else "12345678"
     return tuple(
-        Choice(key=prefix + keys[i], text=words.get(text, text), ends_focus=True,
-               log=(MainsSeen(place=place, text=text),))  # type: ignore[arg-type]
+        Choice(
+            key=prefix + keys[i],
+            text=words.get(text, text),
+            ends_focus=True,
+            log=(MainsSeen(place=place, text=text),),
+        )
         for i, text in enumerate(texts)
-    )  # fmt: skip
+    )
 
 
 def _look(case: Case, hand: Hand) -> Card:
@@ -140,13 +159,22 @@ def _look(case: Case, hand: Hand) -> Card:
     return Card(
         id="intake:look",
         title="What does the eye see?",
-        cautions=("Plug pulled. A leaking battery burns skin and copper: gloves, then neutralise.",),
-        entry=Entry(kind="text", field="look", hint="2 C1 · Enter when no more",
-                    options=case.profile.part_ids()),
+        cautions=(
+            "Plug pulled. A leaking battery burns skin and copper: gloves, then neutralise.",
+        ),
+        entry=Entry(
+            kind="text",
+            field="look",
+            hint="2 C1 · Enter when no more",
+            options=case.profile.part_ids(),
+        ),
         why_heading="A number and the part or place",
-        why=("   ".join(marks[:4]), "   ".join(marks[4:]),
-             "Mend what you can see before you chase what you can't."),
-    )  # fmt: skip
+        why=(
+            "   ".join(marks[:4]),
+            "   ".join(marks[4:]),
+            "Mend what you can see before you chase what you can't.",
+        ),
+    )
 
 
 def _done_card(case: Case) -> Card:

@@ -50,7 +50,7 @@ def prove_card(case: Case, hand: Hand) -> Card:
         why_heading="What it proves",
         why=(_what_it_proves(case),),
         can_skip=False,
-    )  # fmt: skip
+    )
 
 
 def _marked(key: str, text: str) -> Choice:

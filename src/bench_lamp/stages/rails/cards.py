@@ -35,8 +35,14 @@ def _all_read(case: Case) -> Card:
     if bad:
         names = ", ".join(f"{p.id} {p.name}" for p in bad)
         choice = Choice(key="1", text="Trace it", go="trace")
-        return Card(id="rails-done", title="All read: go and trace", choices=(choice,),
-                    why_heading="Not right", why=(names,), can_skip=False)  # fmt: skip
+        return Card(
+            id="rails-done",
+            title="All read: go and trace",
+            choices=(choice,),
+            why_heading="Not right",
+            why=(names,),
+            can_skip=False,
+        )
     return Card(
         id="rails-done",
         title="All points read and good",

@@ -19,7 +19,7 @@ def _card(case: Case, hand: Hand) -> Card:
 def _take(case: Case, hand: Hand, entry: Entry, typed: Typed) -> Answer:
     from bench_lamp.stages.selftest.answers import take_selftest
 
-    return take_selftest(case, hand, entry, typed.text)
+    return take_selftest(case, hand, typed.text)
 
 
 def _state(case: Case) -> PathState:

@@ -1,6 +1,5 @@
 """The stage Self-test: one card for what is to be done and watched now."""
 
-from collections.abc import Callable
 from dataclasses import replace
 
 from bench_lamp.board.self_tests import SelfTest
@@ -9,24 +8,14 @@ from bench_lamp.cards.power_first import locked_on
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.selftest_list import (
-    Item,
     current_test,
     is_waiting,
     selftest_items,
     selftest_progress,
 )
 from bench_lamp.journal.events import CheckNoted, PowerConfirmed, StageMarked
-from bench_lamp.stages.selftest.code_cards import boot_card, program_card
-from bench_lamp.stages.selftest.lane_cards import image_card, lane_card
+from bench_lamp.stages.selftest.kinds import cards_of
 from bench_lamp.stages.selftest.power_first import on_first
-from bench_lamp.stages.selftest.requests import request_of
-from bench_lamp.stages.selftest.walk_cards import (
-    displays_card,
-    memory_card,
-    pins_card,
-    settings_card,
-    walk_card,
-)
 from bench_lamp.units.words import opening
 
 
@@ -40,9 +29,7 @@ def selftest_card(case: Case, hand: Hand) -> Card:
         return _all_told(case)
     test = case.profile.self_test(item.id)
     needs = _needs_first(case, hand, test) if not item.done else None
-    card = needs or on_first(case, item) or _CARDS[item.kind](case, hand, item)
-    if card.id == f"selftest:{item.id}":
-        card = replace(card, asks=request_of(case, hand, item))
+    card = needs or on_first(case, item) or cards_of(item).card(case, hand, item)
     return replace(card, runners=(*card.runners, _ENOUGH)) if is_waiting(case) else card
 
 
@@ -93,9 +80,7 @@ def _needs_first(case: Case, hand: Hand, test: SelfTest | None) -> Card | None:
         return None
     check = f"need:{test.id}"
     met = CheckNoted(
-        check=check,
-        word="good",
-        text=f"ready: {'; '.join(n.text for n in test.needs)}",
+        check=check, word="good", text=f"ready: {'; '.join(n.text for n in test.needs)}"
     )
     cell = hand.cell if hand.focus == test.id else ""
     return Card(
@@ -105,12 +90,19 @@ def _needs_first(case: Case, hand: Hand, test: SelfTest | None) -> Card | None:
         leads=tuple(Lead(kind="check", text=need.text) for need in test.needs),
         choices=(
             Choice(key="1", text="All of it is so", log=(met,), focus=test.id, cell=cell),
-            Choice(key="2", text="It can’t be: test all the same", focus=test.id, cell=cell,
-                   log=(CheckNoted(check=check, word="left out", text="tested without what it needs"),)),
+            Choice(
+                key="2",
+                text="It can’t be: test all the same",
+                focus=test.id,
+                cell=cell,
+                log=(
+                    CheckNoted(check=check, word="left out", text="tested without what it needs"),
+                ),
+            ),
         ),
         why_heading="Without it",
         why=tuple(opening(need.without) + "." for need in test.needs if need.without),
-    )  # fmt: skip
+    )
 
 
 def _all_told(case: Case) -> Card:
@@ -119,14 +111,22 @@ def _all_told(case: Case) -> Card:
     marked = StageMarked(stage="selftest", mark="done")
     if not total:
         return Card(
-            id="selftest-none", title="This profile has no self-tests yet", can_skip=False,
+            id="selftest-none",
+            title="This profile has no self-tests yet",
+            can_skip=False,
             choices=(Choice(key="1", text="Go on: prove the repair", go="prove"),),
             why_heading="What could stand here",
-            why=("Blinks with their meanings, a test ROM, memory banks, matrices, displays, coils, "
-                 "lanes: each a few lines in the profile.",),
-        )  # fmt: skip
-    onward = Choice(key="1", text="Trace it" if bad else "Prove the repair", go="trace" if bad else "prove",
-                    log=() if bad else (marked,))  # fmt: skip
+            why=(
+                "Blinks with their meanings, a test ROM, memory banks, matrices, displays, coils, "
+                "lanes: each a few lines in the profile.",
+            ),
+        )
+    onward = Choice(
+        key="1",
+        text="Trace it" if bad else "Prove the repair",
+        go="trace" if bad else "prove",
+        log=() if bad else (marked,),
+    )
     return Card(
         id="selftest-done",
         title="It has told what it can" if not bad else "Something is not right: trace it",
@@ -136,10 +136,3 @@ def _all_told(case: Case) -> Card:
         or (f"{done} of {total} done, nothing bad among them.",),
         can_skip=False,
     )
-
-
-_CARDS: dict[str, Callable[[Case, Hand, Item], Card]] = {
-    "blinks": boot_card, "beeps": boot_card, "program": program_card, "memory": memory_card,
-    "switches": walk_card, "lamps": walk_card, "coils": walk_card, "sounds": walk_card, "harness": walk_card,
-    "displays": displays_card, "pins": pins_card, "settings": settings_card, "lane": lane_card, "images": image_card,
-}  # fmt: skip

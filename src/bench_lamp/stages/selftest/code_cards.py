@@ -1,67 +1,18 @@
-"""Cards of tests that show one code: blinks, beeps, and test programs."""
+"""What tests share that show one code: what it proves, what it accuses, and its picture."""
 
-from bench_lamp.board.logic_graph import good_code
 from bench_lamp.board.self_tests import BlinkTest, ProgramTest
-from bench_lamp.cards.card import Card, Choice, Entry, Lead
+from bench_lamp.cards.card import Card, Choice, Lead
 from bench_lamp.cards.logic_words import part_place
 from bench_lamp.case.case import Case
-from bench_lamp.case.hand import Hand
-from bench_lamp.case.results import code_now
-from bench_lamp.case.selftest_list import Item, code_words
+from bench_lamp.case.selftest_list import Item
 from bench_lamp.journal.logic_events import RoundBegun
-from bench_lamp.logic.blinks import Blinks, decode
+from bench_lamp.logic.graph import good_code
+from bench_lamp.logic.kinds.blinks import count_words
 from bench_lamp.stages.selftest.result_cards import onward
-from bench_lamp.stages.selftest.walk_cards import how
 from bench_lamp.units.words import opening
 
-#: Draft that holds the taps, as `0.00-0.10 0.52-0.61` in seconds.
-TAPS = "taps"
-BY_EAR = "The space bar counts along: a pause parts the groups, and what repeats is counted once."
 
-
-def tapped(case: Case, hand: Hand) -> Blinks | None:
-    """Return what was tapped in time with the lamp so far."""
-    return read_taps(hand.draft.get(TAPS, ""))
-
-
-def read_taps(text: str) -> Blinks | None:
-    """Return the code of taps that are written as seconds.
-
-    >>> read_taps("0.00-0.10 0.50-0.61 1.02-1.10").code
-    '3'
-    """
-    presses = [tuple(map(float, word.split("-"))) for word in text.split()]
-    return decode([(begin, end) for begin, end in presses])
-
-
-def boot_card(case: Case, hand: Hand, item: Item) -> Card:
-    """Ask how often it blinked or beeped; the space bar counts along."""
-    test = case.profile.self_test(item.id)
-    assert isinstance(test, BlinkTest)
-    code = code_now(case, test.id)
-    if code and hand.draft.get(TAPS) is None:
-        return told_card(case, item, test, code)
-    found = tapped(case, hand)
-    noun = "blink" if test.kind == "blinks" else "beep"
-    return Card(
-        id=f"selftest:{item.id}",
-        kind=item.name,
-        title=f"Count the {noun}s" if found is None else f"Tapped: {_taps_words(found)}",
-        effort=f"about {test.seconds:g}\u202fs",
-        leads=how(test),
-        entry=Entry(kind="text", field="code", hint="Space · 3 · 2-3 · on · off",
-                    prefill=found.code if found else "", taps=True),
-        why_heading="What that would say" if found else "By hand or by ear",
-        why=meaning(test, found.code) if found else (BY_EAR,),
-    )  # fmt: skip
-
-
-def _taps_words(found: Blinks) -> str:
-    rounds = f", {found.rounds} rounds alike" if found.rounds > 1 else ""
-    return f"{found.code}{rounds}"
-
-
-def told_card(case: Case, item: Item, test: BlinkTest | ProgramTest, code: str) -> Card:
+def code_card(case: Case, item: Item, test: BlinkTest | ProgramTest, code: str) -> Card:
     """Say what a code means: what it proves, and what it accuses."""
     is_good = code == good_code(test)
     again = Choice(
@@ -118,22 +69,14 @@ def accused(test: BlinkTest | ProgramTest, code: str) -> tuple[str, ...]:
     return ()
 
 
-def program_card(case: Case, hand: Hand, item: Item) -> Card:
-    """Ask what the test ROM shows."""
-    test = case.profile.self_test(item.id)
-    assert isinstance(test, ProgramTest)
-    code = code_now(case, test.id)
-    if code:
-        return told_card(case, item, test, code)
-    return Card(
-        id=f"selftest:{item.id}",
-        kind=item.name,
-        title="What does it show?",
-        effort=f"about {test.seconds:g}\u202fs",
-        cautions=("Power off before a chip goes in or out.",) if test.socket else (),
-        leads=how(test),
-        entry=Entry(kind="text", field="program", hint=f"{test.good}, or the letter",
-                    options=(test.good, *(c.code for c in test.codes))),
-        why_heading="",
-        why=(),
-    )  # fmt: skip
+def code_rows(test: BlinkTest | ProgramTest, code: str) -> tuple[tuple[str, str, str, str], ...]:
+    """Return the codes of a test's table as rows: code, meaning, shape, parts."""
+    return tuple(
+        (c.code, c.means, "absent" if c.code == code else "", ", ".join(c.parts))
+        for c in test.codes
+    )
+
+
+def code_words(test: BlinkTest | ProgramTest, code: str) -> str:
+    """Write a code as one says it: `3 blinks`, `stuck on`, `“C”`."""
+    return count_words(test, code) if isinstance(test, BlinkTest) else f"“{code}”"

@@ -6,7 +6,7 @@ from bench_lamp.board.chips import Chip, Lane
 from bench_lamp.cards.logic_words import effort_words, test_words
 from bench_lamp.case.case import Case
 from bench_lamp.logic.lanes import Bit
-from bench_lamp.reason.logic.tests import trials_of
+from bench_lamp.reason.logic.tests import part_tests_of
 
 #: Parts that are listed.
 MOST = 7
@@ -31,7 +31,7 @@ class Cover:
     #: `socket, 40 pins, reached from outside, one on the donor board`.
     effort: str
     #: The least that can be tried on it, `probe U7 pin 1`, and its effort in seconds.
-    trial: str
+    test: str
     seconds: float
     #: Whether it is the one to begin with.
     is_first: bool = False
@@ -46,7 +46,7 @@ def covers(case: Case, lane: Lane, bits: tuple[Bit, ...]) -> tuple[Cover, ...]:
     good = {lane.lines[b.number] for b in bits if b.state == "good"}
     odds = _odds(case)
     chips = [chip for chip in case.profile.chips if set(chip.lines) & set(lane.lines)]
-    least = {c.id: least_trial(case, c, bad or set(lane.lines)) for c in chips}
+    least = {c.id: least_part_test(case, c, bad or set(lane.lines)) for c in chips}
     found = [
         Cover(
             part=chip.id,
@@ -57,7 +57,7 @@ def covers(case: Case, lane: Lane, bits: tuple[Bit, ...]) -> tuple[Cover, ...]:
             good=len(good & set(chip.lines)),
             odds=odds.get(chip.id, 0.0) if odds is not None else None,
             effort=effort_words(case, chip),
-            trial=least[chip.id][0],
+            test=least[chip.id][0],
             seconds=least[chip.id][1],
         )
         for chip in chips
@@ -67,11 +67,11 @@ def covers(case: Case, lane: Lane, bits: tuple[Bit, ...]) -> tuple[Cover, ...]:
     return tuple([*first, *found[1:]][:MOST])
 
 
-def least_trial(case: Case, chip: Chip, lines: set[str]) -> tuple[str, float]:
+def least_part_test(case: Case, chip: Chip, lines: set[str]) -> tuple[str, float]:
     """Return the least that can be tried on a part for these lines, and the seconds that it takes."""
-    trials = trials_of(chip, has_donor=bool(case.profile.donor))
-    fitting = (t for t in trials if t.kind != "probe" or t.line in lines)
-    best = min(fitting, key=lambda trial: trial.seconds, default=None)
+    tests = part_tests_of(chip, has_donor=bool(case.profile.donor))
+    fitting = (t for t in tests if t.kind != "probe" or t.line in lines)
+    best = min(fitting, key=lambda test: test.seconds, default=None)
     if best is not None:
         return test_words(case.profile, best), best.seconds
     return "lift or unsolder it", UNSOLDER_S

@@ -109,9 +109,14 @@ def _also(text: str, more: str) -> str:
 def _judged(image: RomImage, name: str, data: bytes) -> ImageJudged:
     verdict = judge_image(data, wanted_of(image))
     return ImageJudged(
-        image=image.id, file=name, size=verdict.size, crc32=verdict.crc32, sha1=verdict.sha1,
-        verdict=verdict.word, text="; ".join(verdict.notes),
-    )  # fmt: skip
+        image=image.id,
+        file=name,
+        size=verdict.size,
+        crc32=verdict.crc32,
+        sha1=verdict.sha1,
+        verdict=verdict.word,
+        text="; ".join(verdict.notes),
+    )
 
 
 def wanted_of(image: RomImage) -> Wanted:

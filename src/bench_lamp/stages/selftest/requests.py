@@ -1,38 +1,17 @@
-"""What the linked board is asked for each self-test."""
+"""What the linked board is asked for a self-test: the whole of it at once."""
 
-from bench_lamp.board.self_tests import (
-    DisplayTest,
-    MatrixTest,
-    MemoryTest,
-    ProgramTest,
-    SettingsTest,
-    StepsTest,
-)
-from bench_lamp.cards.instrument_logic import probe_request
 from bench_lamp.case.case import Case
-from bench_lamp.case.hand import Hand
-from bench_lamp.case.results import code_now
-from bench_lamp.case.selftest_list import Item, current_cell
-from bench_lamp.instrument.protocol import LogicRequest
+from bench_lamp.case.selftest_list import Item
+from bench_lamp.instrument import LogicRequest
 
 
-def request_of(case: Case, hand: Hand, item: Item) -> LogicRequest | None:
-    """Return what the linked board is asked for a test; None where it has told all."""
-    mended, test = case.state.renewed, case.profile.self_test(item.id)
-    if item.kind == "lane":
-        return LogicRequest(kind="lane", target=item.id, mended=mended)
-    if item.kind == "pins":
-        return probe_request(case, current_cell(case, hand, item))
-    if isinstance(test, SettingsTest):
-        is_told = not test.kept_by or code_now(case, test.id)
-        return None if is_told else LogicRequest(
-            kind="settings", target=test.id, parts=test.kept_by, mended=mended
-        )  # fmt: skip
-    if isinstance(test, MatrixTest | MemoryTest | DisplayTest | StepsTest):
-        is_open = item.done < len(item.cells)
-        return LogicRequest(kind="cells", target=test.id, mended=mended) if is_open else None
-    if test is None:
+def ask_cells(case: Case, item: Item) -> LogicRequest | None:
+    """Return the request for all cells that have no mark; None when all have one."""
+    if item.done >= len(item.cells):
         return None
-    memories = (t.id for t in case.profile.self_tests if isinstance(t, MemoryTest))
-    memory = next(memories, "") if isinstance(test, ProgramTest) else ""
-    return LogicRequest(kind="code", target=test.id, memory=memory, mended=mended)
+    return LogicRequest(kind="cells", target=item.id, mended=case.state.renewed)
+
+
+def ask_code(case: Case, item: Item, memory: str = "") -> LogicRequest:
+    """Return the request for the code that a test shows; it may name chips of a memory test."""
+    return LogicRequest(kind="code", target=item.id, memory=memory, mended=case.state.renewed)

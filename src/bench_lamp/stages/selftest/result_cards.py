@@ -1,17 +1,21 @@
 """What a test came to, once all of it is marked: what is bad, where it lies, and the way on."""
 
-from bench_lamp.board.self_tests import MemoryTest, SettingsTest, StepsTest
+from bench_lamp.board import Profile
+from bench_lamp.board.self_tests import MemoryTest
 from bench_lamp.cards.card import Card, Choice, Lead
 from bench_lamp.cards.logic_words import part_place
 from bench_lamp.case.case import Case
-from bench_lamp.case.results import GOOD_MARKS, cells_now
-from bench_lamp.case.selftest_list import Item, cell_short
+from bench_lamp.case.results import cells_now
+from bench_lamp.case.selftest_list import Item
 from bench_lamp.journal.logic_events import RoundBegun
-from bench_lamp.stages.selftest.patterns import pattern_words
+from bench_lamp.logic.kinds import cell_short
+from bench_lamp.logic.marks import GOOD_MARKS, CellMark
 from bench_lamp.units.words import opening
 
-#: Bad cells that a title names; more are counted.
-NAMED = 2
+#: Lines that are said of one item, and parts named on a line.
+MOST = 4
+#: Bad cells that a title names; more are counted. Parts that are shown with their place.
+NAMED, PLACED = 2, 3
 NO_PROOF = "Nothing here speaks against any part; it is no proof of what it did not try."
 
 
@@ -22,66 +26,51 @@ def onward(*, is_bad: bool) -> Choice:
     return Choice(key="1", text="Next test", go="selftest")
 
 
-def item_done(case: Case, item: Item) -> Card:
-    """Say what an item came to, and offer another round."""
+def once_more(item: Item) -> Choice:
+    """Offer another round: what it showed before stands beside it."""
+    return Choice(key="2", text="Run it once more", log=(RoundBegun(test=item.id),), focus=item.id)
+
+
+def item_done(
+    case: Case, item: Item, words: tuple[str, ...] = (), parts: tuple[str, ...] = ()
+) -> Card:
+    """Say what an item came to, with the parts that its bad cells stand for; offer another round."""
     bad = item.bad > 0
     return Card(
         id=f"selftest-told:{item.id}",
         kind=item.name,
-        title="All marked: none bad" if not bad else _bad_words(case, item),
+        title=_bad_words(case, item) if bad else "All marked: none bad",
         leads=tuple(
-            Lead(kind="hand", text=part_place(case.profile, part))
-            for part in _bad_parts(case, item)[:3]
+            Lead(kind="hand", text=part_place(case.profile, part)) for part in parts[:PLACED]
         ),
-        choices=(
-            onward(is_bad=bad),
-            _once_more(item),
-        ),
+        choices=(onward(is_bad=bad), once_more(item)),
         why_heading="What it says",
-        why=pattern_words(case, item) or (NO_PROOF,),
+        why=words or (NO_PROOF,),
         can_skip=False,
-    )  # fmt: skip
+    )
 
 
-def settings_lost(case: Case, item: Item, test: SettingsTest) -> Card:
-    """Settings that do not last: what keeps them comes first, setting them again afterwards."""
-    return Card(
-        id=f"selftest-told:{item.id}",
-        kind=item.name,
-        title="Lost at each start",
-        leads=tuple(
-            Lead(kind="hand", text=part_place(case.profile, part)) for part in test.kept_by[:3]
-        ),
-        choices=(onward(is_bad=True), _once_more(item)),
-        why_heading="What it says",
-        why=("A leak of the battery eats what lies around it: look there first.",
-             "What is to be set again is asked when they last."),
-        can_skip=False,
-    )  # fmt: skip
+def known_marks(case: Case, item: Item) -> dict[str, CellMark]:
+    """Return the marks of the cells that the profile still has."""
+    return {c: m for c, m in cells_now(case, item.id).items() if c in item.cells}
 
 
-def _once_more(item: Item) -> Choice:
-    return Choice(key="2", text="Run it once more", log=(RoundBegun(test=item.id),), focus=item.id)
-
-
-def _bad_cells(case: Case, item: Item) -> list[str]:
+def bad_cells(case: Case, item: Item) -> list[str]:
+    """Return the cells that are marked bad, in the order of the walk."""
     marks = cells_now(case, item.id)
     return [c for c in item.cells if c in marks and marks[c].mark not in GOOD_MARKS]
 
 
 def _bad_words(case: Case, item: Item) -> str:
     test = case.profile.self_test(item.id)
-    named = [cell_short(test, cell) for cell in _bad_cells(case, item)]
+    named = [cell_short(test, cell) for cell in bad_cells(case, item)]
     if not named:
         return opening(item.words)
     return f"{', '.join(named)} bad" if len(named) <= NAMED else f"{len(named)} of {item.done} bad"
 
 
-def _bad_parts(case: Case, item: Item) -> list[str]:
-    """Return the parts that bad cells stand for: memory chips, and what a step drives."""
-    test = case.profile.self_test(item.id)
-    cells = _bad_cells(case, item)
-    if isinstance(test, MemoryTest):
-        return [cell_short(test, cell) for cell in cells]
-    steps = test.steps if isinstance(test, StepsTest) else ()
-    return list(dict.fromkeys(part for s in steps if s.id in cells for part in s.parts))
+def line_with_parts(profile: Profile, line: str, test: MemoryTest | None = None) -> str:
+    """Name a signal line with the parts on it: `P12g of IC13`; the memory's own chips left out."""
+    chips = {chip for bank in test.banks for chip in bank.chips} if test else set()
+    parts = [c.id for c in profile.chips if line in c.lines and c.id not in chips]
+    return f"{line} of {', '.join(parts[:MOST])}" if parts else line

@@ -1,19 +1,10 @@
-"""Walking through cells: what each mark means, which key gives it, and what comes after."""
+"""Walking through cells and tests: what comes after, and what lies beside."""
 
-from bench_lamp.board.self_tests import DisplayTest, MatrixTest, MemoryTest
-from bench_lamp.cards.marks import BALL_CHOICES, MARK_CHOICES, MarkChoice
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand, Pick
 from bench_lamp.case.results import cells_now
 from bench_lamp.case.selftest_list import Item, current_cell, current_test, selftest_items
-
-
-def marks_for(case: Case, item: Item, cell: str) -> tuple[MarkChoice, ...]:
-    """Return the marks that a cell can be given."""
-    test = case.profile.self_test(item.id)
-    if isinstance(test, MatrixTest) and cell in test.ball:
-        return BALL_CHOICES
-    return MARK_CHOICES.get(item.kind, ())
+from bench_lamp.logic.kinds import logic_of
 
 
 def after(case: Case, item: Item, cell: str) -> str:
@@ -47,28 +38,8 @@ def beside(case: Case, item: Item, cell: str, down: int, along: int) -> str:
 def grid_rows(case: Case, item: Item) -> tuple[tuple[str, ...], ...]:
     """Return the cells as they lie, row by row; empty text where none is fitted."""
     test = case.profile.self_test(item.id)
-    if isinstance(test, MatrixTest):
-        fitted = set(test.cells())
-        return tuple(
-            tuple(
-                cell if (cell := f"{r}.{c}") in fitted else ""
-                for c in range(1, len(test.columns) + 1)
-            )
-            for r in range(1, len(test.rows) + 1)
-        )
-    if isinstance(test, MemoryTest | DisplayTest):
-        heads = list(dict.fromkeys(c.partition(".")[0] for c in item.cells))
-        across = displays_across(test) if isinstance(test, DisplayTest) else 1
-        return tuple(
-            tuple(c for c in item.cells if c.partition(".")[0] in heads[first : first + across])
-            for first in range(0, len(heads), across)
-        )
-    return tuple((cell,) for cell in item.cells)
-
-
-def displays_across(test: DisplayTest) -> int:
-    """Return how many displays are drawn beside each other."""
-    return min(2, len(test.displays))
+    rows = logic_of(test).rows(test) if test is not None else ()
+    return rows or tuple((cell,) for cell in item.cells)
 
 
 def cell_beside(case: Case, hand: Hand, down: int, along: int) -> Pick | None:

@@ -24,11 +24,11 @@ def swap_card(case: Case, hand: Hand) -> Card:
     if not part:
         return _which_part(case)
     if "out" in hand.draft:
-        return _text_card(case, part, "fitted", f"{part}: what went in?",
-                          hand.draft["out"], _rules(case, part))  # fmt: skip
+        return _text_card(
+            case, part, "fitted", f"{part}: what went in?", hand.draft["out"], _rules(case, part)
+        )
     if hand.draft.get("action") == "replaced":
-        return _text_card(case, part, "out", f"{part}: what came out?",
-                          _marking(case, part), ())  # fmt: skip
+        return _text_card(case, part, "out", f"{part}: what came out?", _marking(case, part), ())
     return _what_was_done(case, part)
 
 
@@ -38,17 +38,21 @@ def _which_part(case: Case) -> Card:
         id="swap-part",
         title="Which part was worked on?",
         cautions=cautions.for_hands_in(case),
-        entry=Entry(kind="text", field="part", hint="F4, C2, J3.5 …",
-                    options=case.profile.part_ids()),
+        entry=Entry(
+            kind="text", field="part", hint="F4, C2, J3.5 …", options=case.profile.part_ids()
+        ),
         runners=tuple(
-            Choice(key=f"Alt+{chr(ord('a') + i)}", text=row_title(case.profile, s),
-                   draft={"part": s.part})
+            Choice(
+                key=f"Alt+{chr(ord('a') + i)}",
+                text=row_title(case.profile, s),
+                draft={"part": s.part},
+            )
             for i, s in enumerate(found)
         ),
         why_heading="What for",
         why=("Every repair makes readings behind it stale. They are asked for again.",),
         can_skip=False,
-    )  # fmt: skip
+    )
 
 
 def _what_was_done(case: Case, part: str) -> Card:
@@ -119,8 +123,14 @@ def _rules(case: Case, part: str) -> tuple[str, ...]:
     words = ["The same type, or one the drawing allows. Check the pin order; it is never assumed."]
     if any(c.id == part for c in case.profile.pin_maps) or part.startswith("U"):
         out = rule(case, "removal")
-        words.append("House rule: " + ("cut it out, then the pins one by one."
-                                       if out == "cut out" else "desolder it whole."))  # fmt: skip
+        words.append(
+            "House rule: "
+            + (
+                "cut it out, then the pins one by one."
+                if out == "cut out"
+                else "desolder it whole."
+            )
+        )
         if rule(case, "sockets") == "always":
             words.append("House rule: a socket goes in, turned pins.")
     return tuple(words)

@@ -69,8 +69,10 @@ def _sweep_card(case: Case, hand: Hand) -> Card | None:
     for point in case.profile.test_points:
         reading = case.readings.get((point.id, point.mode))
         if reading is not None and reading.is_stale and f"read:{point.id}" not in hand.skipped:
-            why = ("Sweep what the repair touched, then reason again: a second fault often "
-                   "shows only when the first is mended.",)  # fmt: skip
+            why = (
+                "Sweep what the repair touched, then reason again: a second fault often "
+                "shows only when the first is mended.",
+            )
             return replace(reading_card(case, hand, point), kind="Sweep", why=why)
     return None
 

@@ -23,8 +23,9 @@ def free_entry_card(case: Case) -> Card:
         id="trace-else",
         kind="Instead",
         title="What did you do?",
-        entry=Entry(kind="text", field="did", hint="C 18.2 · J3 off · F4 open",
-                    options=_names(case)),
+        entry=Entry(
+            kind="text", field="did", hint="C 18.2 · J3 off · F4 open", options=_names(case)
+        ),
         why_heading="As one says it",
         why=(
             "C 18.2   C 0.3 V~   lamp_drv 4.1 ohm",
@@ -32,7 +33,7 @@ def free_entry_card(case: Case) -> Card:
             "twin E 37.8   bulged C2   reseated J3   power off",
             *(("U7 pin 1 low   U7 pulled same   U7 tester pass",) if case.profile.chips else ()),
         ),
-    )  # fmt: skip
+    )
 
 
 def _names(case: Case) -> tuple[str, ...]:
@@ -117,8 +118,13 @@ def _take_tone(case: Case, part: str, *, is_open: bool) -> Answer:
             what="A continuity test on a live board reads nonsense and can kill the meter",
             mend="Switch off, discharge, confirm with Ctrl+P, then tone it again.",
         )
-    body = ReadingTaken(target=part, mode="tone", value=float(is_open), meter=case.meter.id,
-                        power=case.state.power.power)  # fmt: skip
+    body = ReadingTaken(
+        target=part,
+        mode="tone",
+        value=float(is_open),
+        meter=case.meter.id,
+        power=case.state.power.power,
+    )
     return Accepted(log=(body,), focus="")
 
 
@@ -177,8 +183,15 @@ def _take_twin(case: Case, text: str) -> Answer:
         found = parse_quantity(value, UNITS[_KIND[mode]])
     except UnitError as exc:
         return Refused(what=str(exc), mend=exc.hint)
-    body = ReadingTaken(target=target, mode=mode, value=found.value, resolution=found.resolution,
-                        power="live", meter=case.meter.id, twin="twin")  # fmt: skip
+    body = ReadingTaken(
+        target=target,
+        mode=mode,
+        value=found.value,
+        resolution=found.resolution,
+        power="live",
+        meter=case.meter.id,
+        twin="twin",
+    )
     return Accepted(log=(body,), focus="")
 
 

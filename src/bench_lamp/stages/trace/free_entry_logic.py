@@ -3,15 +3,19 @@
 import re
 
 from bench_lamp.cards.card import Accepted, Answer, Refused
-from bench_lamp.cards.part_test import trial
+from bench_lamp.cards.part_test import part_test_event
 from bench_lamp.cards.power import live_question
 from bench_lamp.case.case import Case
 from bench_lamp.journal.logic_events import PinProbed
 from bench_lamp.logic.levels import LEVELS
 
 _HOW = {
-    "pulled": "pulled", "without": "pulled", "swapped": "donor", "donor": "donor", "reseated": "reseated",
-}  # fmt: skip
+    "pulled": "pulled",
+    "without": "pulled",
+    "swapped": "donor",
+    "donor": "donor",
+    "reseated": "reseated",
+}
 _RESULTS = {"same": "same", "still": "same", "gone": "gone", "cured": "gone"}
 _TESTER = {
     "pass": "pass",
@@ -38,7 +42,7 @@ def take_logic(case: Case, part: str, what: str) -> Answer | None:
 
 
 def _tried(part: str, how: str, result: str) -> Answer:
-    return Accepted(log=(trial(part, how, result),), focus="")
+    return Accepted(log=(part_test_event(part, how, result),), focus="")
 
 
 def _take_pin(case: Case, part: str, number: int, word: str) -> Answer:

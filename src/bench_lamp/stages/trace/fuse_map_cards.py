@@ -65,9 +65,8 @@ def tone_card(case: Case, part: str) -> Card:
 
     def reading(value: float) -> ReadingTaken:
         return ReadingTaken(
-            target=part, mode="tone", value=value, meter=case.meter.id,
-            power=case.state.power.power,
-        )  # fmt: skip
+            target=part, mode="tone", value=value, meter=case.meter.id, power=case.state.power.power
+        )
 
     return Card(
         id="",
@@ -96,12 +95,17 @@ def _look_card(case: Case, found: Suggestion) -> Card:
         cautions=cautions.for_hands_in(case),
         leads=(Lead(kind="hand", text=block.place if block and block.place else found.part),),
         choices=(
-            Choice(key="1", text=f"Something was done to {found.part}", go="swap",
-                   draft={"part": found.part}, note="log it under Swap"),
+            Choice(
+                key="1",
+                text=f"Something was done to {found.part}",
+                go="swap",
+                draft={"part": found.part},
+                note="log it under Swap",
+            ),
             Choice(key="2", text=f"Read {found.point} again", go="rails", focus=found.point),
         ),
         why=(f"{found.suspect}.", _sentence(found)),
-    )  # fmt: skip
+    )
 
 
 def _replace_card(case: Case, found: Suggestion) -> Card:

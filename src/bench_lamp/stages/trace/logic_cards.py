@@ -5,7 +5,7 @@ from bench_lamp.cards.card import Card, Choice, Lead
 from bench_lamp.cards.commands import AskPower
 from bench_lamp.cards.instrument_logic import probe_request
 from bench_lamp.cards.logic_words import effort_words, part_place, test_words
-from bench_lamp.cards.part_test import trial
+from bench_lamp.cards.part_test import part_test_event
 from bench_lamp.cards.pin_card import pin_card
 from bench_lamp.cards.power_first import off_first, switch_on
 from bench_lamp.case import cautions
@@ -54,9 +54,11 @@ def told_card(case: Case) -> Card | None:
 def _selftest(case: Case, test: LogicTest) -> Card:
     words = test_words(case.profile, test)
     found = case.profile.self_test(test.target)
-    how = found.how if found else next(
-        (lane.how for lane in case.profile.lanes if f"lane:{lane.id}" == test.target), ""
-    )  # fmt: skip
+    how = (
+        found.how
+        if found
+        else next((lane.how for lane in case.profile.lanes if f"lane:{lane.id}" == test.target), "")
+    )
     return Card(
         id="",
         title=opening(words),
@@ -76,12 +78,15 @@ def _swap(case: Case, test: LogicTest, chip: Chip) -> Card:
         cautions=(*cautions.for_hands_in(case), *(() if is_plug else (STATIC,))),
         leads=(*_place(case, chip), *((donor,) if test.kind == "donor" else ())),
         choices=(
-            Choice(key="1", text="Confirm that it is off" if is_live
-                   else "Done: confirm that it is on again", command=AskPower()),
+            Choice(
+                key="1",
+                text="Confirm that it is off" if is_live else "Done: confirm that it is on again",
+                command=AskPower(),
+            ),
             _told("2", "Ran it again: still the same", chip, test.kind, "same"),
             _told("3", "Ran it again: the symptom is gone", chip, test.kind, "gone"),
         ),
-    )  # fmt: skip
+    )
 
 
 def _tester(case: Case, test: LogicTest, chip: Chip) -> Card:
@@ -96,19 +101,16 @@ def _tester(case: Case, test: LogicTest, chip: Chip) -> Card:
             _told("1", "Passes: no proof that it is good", chip, "tester", "pass"),
             _told("2", "Fails: as good as proof", chip, "tester", "fail"),
         ),
-    )  # fmt: skip
+    )
 
 
 def _place(case: Case, chip: Chip) -> tuple[Lead, ...]:
     how = PLUG if chip.family == "connector" else effort_words(case, chip)
-    return (
-        Lead(kind="hand", text=part_place(case.profile, chip.id)),
-        Lead(kind="how", text=how),
-    )
+    return (Lead(kind="hand", text=part_place(case.profile, chip.id)), Lead(kind="how", text=how))
 
 
 def _told(key: str, text: str, chip: Chip, how: str, result: str) -> Choice:
-    return Choice(key=key, text=text, log=(trial(chip.id, how, result),))
+    return Choice(key=key, text=text, log=(part_test_event(chip.id, how, result),))
 
 
 def logic_request(case: Case, test: LogicTest) -> LogicRequest | None:

@@ -24,8 +24,12 @@ def mend_card(case: Case, insight: Insight, suspect: Suspect) -> Card:
         log = Choice(key="1", text="Confirm that it is off", command=AskPower())
         other = replace(other, text="It is done already: log it", draft={"part": fault.block})
     elif action is not None:
-        log = Choice(key="1", text=f"Done: {_DONE[action]}", go="rails",
-                     log=(ActionDone(action=action, target=fault.block),))  # fmt: skip
+        log = Choice(
+            key="1",
+            text=f"Done: {_DONE[action]}",
+            go="rails",
+            log=(ActionDone(action=action, target=fault.block),),
+        )
     return Card(
         id="trace-called",
         kind="Found, most likely",
@@ -59,8 +63,10 @@ def _reasons(profile: Profile, insight: Insight, suspect: Suspect) -> list[str]:
         found.append("A fuse blows for a reason: look at what it feeds before the new one goes in.")
     if insight.worst is not None:
         clue, expected = insight.worst
-        found.append(f"{clue.text} does not fit (it would read {figure(clue.kind, expected)}): "
-                     "a second fault, or misread.")  # fmt: skip
+        found.append(
+            f"{clue.text} does not fit (it would read {figure(clue.kind, expected)}): "
+            "a second fault, or misread."
+        )
     if insight.unknown > 0.02:
         found.append(f"{percent(insight.unknown)} is kept for something not on the list.")
     return found
@@ -99,8 +105,10 @@ def poor_card(case: Case, insight: Insight) -> Card:
             choices.append(
                 Choice(key="1", text=f"Read {point.id} again", go="rails", focus=point.id)
             )
-    why.append("Likelier than a strange fault: a misread point, the wrong ground, another board "
-               "than the profile's, two faults at once.")  # fmt: skip
+    why.append(
+        "Likelier than a strange fault: a misread point, the wrong ground, another board "
+        "than the profile's, two faults at once."
+    )
     choices.append(Choice(key="2", text="Go on with the next test", command=SkipCard()))
     return Card(
         id="trace-poor",
@@ -128,8 +136,12 @@ def undecided_card(case: Case, insight: Insight) -> Card:
         title=f"By hand now: {best[0].block}",
         cautions=cautions.for_hands_in(case),
         choices=(
-            Choice(key="1", text=f"Something was done to {best[0].block}", go="swap",
-                   draft={"part": best[0].block}),
+            Choice(
+                key="1",
+                text=f"Something was done to {best[0].block}",
+                go="swap",
+                draft={"part": best[0].block},
+            ),
         ),
         why_heading="Left over",
         why=(
@@ -138,4 +150,4 @@ def undecided_card(case: Case, insight: Insight) -> Card:
             "or look closely.",
         ),
         can_skip=False,
-    )  # fmt: skip
+    )

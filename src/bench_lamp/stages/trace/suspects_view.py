@@ -57,10 +57,17 @@ def suspects_view(case: Case, hand: Hand) -> SuspectsView:
         return _past(case, hand)
     if insight is None:
         rows = tuple(
-            SuspectView(key=r.key, part=r.part, title=row_title(case.profile, r), odds=None, percent="",
-                        remark=r.suggestion.reason if r.suggestion else "", is_picked=r.part == hand.focus)
+            SuspectView(
+                key=r.key,
+                part=r.part,
+                title=row_title(case.profile, r),
+                odds=None,
+                percent="",
+                remark=r.suggestion.reason if r.suggestion else "",
+                is_picked=r.part == hand.focus,
+            )
             for r in suspect_rows(case)
-        )  # fmt: skip
+        )
         return SuspectsView(rows=rows, note="by the fuse map and the order of the feed")
     rows = tuple(_row(case, hand, insight, s) for s in insight.suspects)
     return SuspectsView(rows=rows, note=_note(case, insight), picked=_picked(case, hand, rows))
@@ -70,12 +77,19 @@ def _past(case: Case, hand: Hand) -> SuspectsView:
     moment = case.moments[hand.replay or 0]
     return SuspectsView(
         rows=tuple(
-            SuspectView(key=key, part="", title=_past_title(case.profile, fault), odds=odds, percent=percent(odds), remark="",
-                        is_picked=False)
+            SuspectView(
+                key=key,
+                part="",
+                title=_past_title(case.profile, fault),
+                odds=odds,
+                percent=percent(odds),
+                remark="",
+                is_picked=False,
+            )
             for key, fault, odds in moment.odds
         ),
         note=f"as it stood after {moment.text}" if moment.event else "before the first reading",
-    )  # fmt: skip
+    )
 
 
 def _past_title(profile: Profile, fault: Fault | LogicFault) -> str:

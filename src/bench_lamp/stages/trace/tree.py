@@ -173,13 +173,25 @@ def _label(case: Case, net: str, wanted: str) -> NetLabel:
     found = steady(case, point, fresh=True) if point else None
     name = point.id if point else ""
     if found is not None:
-        return NetLabel(net=net, name=name, text=found.text, verdict=found.judgement.verdict,
-                        is_read=True, is_next=net == wanted)  # fmt: skip
+        return NetLabel(
+            net=net,
+            name=name,
+            text=found.text,
+            verdict=found.judgement.verdict,
+            is_read=True,
+            is_next=net == wanted,
+        )
     reading = _last_by_net(case).get(net)
     if reading is not None:
         verdict = "within" if _is_there(case, net) else "absent"
-        return NetLabel(net=net, name=name, text=reading_text(reading), verdict=verdict,
-                        is_read=True, is_next=net == wanted)  # fmt: skip
+        return NetLabel(
+            net=net,
+            name=name,
+            text=reading_text(reading),
+            verdict=verdict,
+            is_read=True,
+            is_next=net == wanted,
+        )
     expected = case.insight.expected.get(net) if case.insight else None
     text = _middle(case, net, expected) if expected else ""
     return NetLabel(net=net, name=name, text=text, verdict="", is_read=False, is_next=net == wanted)
@@ -208,9 +220,10 @@ def block_facts(case: Case, block_id: str) -> tuple[str, ...]:
     proofs = [
         f"{p.id} {found.text}"
         for p in case.profile.test_points
-        if (found := steady(case, p, fresh=True)) and found.judgement.is_good
+        if (found := steady(case, p, fresh=True))
+        and found.judgement.is_good
         and block in case.tree.upstream(p.net)
-    ]  # fmt: skip
+    ]
     if proofs and not isinstance(block, Transformer):
         lines.append(f"on the way to {', '.join(proofs)}, which is good")
     fact = part_facts(case).get(block_id)

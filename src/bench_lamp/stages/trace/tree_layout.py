@@ -62,9 +62,12 @@ def lay_out(profile: Profile) -> TreeLayout:
         for p in made.places
     )
     return TreeLayout(
-        places=places, wires=tuple(made.wires), columns=columns, rows=max(made.rows, 1),
+        places=places,
+        wires=tuple(made.wires),
+        columns=columns,
+        rows=max(made.rows, 1),
         labels=made.labels,
-    )  # fmt: skip
+    )
 
 
 def block_beside(profile: Profile, block: str, step: int) -> Pick | None:

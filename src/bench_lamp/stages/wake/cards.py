@@ -6,6 +6,7 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.charge import discharge_words
 from bench_lamp.case.gates import (
     ROUND,
+    GateReading,
     GateView,
     current_gate,
     gates,
@@ -47,17 +48,23 @@ def _gate_card(case: Case, hand: Hand, gate: GateView) -> Card:
         return connect
     if not case.state.power.is_live:
         return _switch_on_card(case, gate)
-    strays = [name for name, reading in gate.stray if reading is None]
-    if strays:
-        return stray_card(gate, strays[0])
-    waiting = [r for r in gate.readings if r.reading is None]
-    picked = next((r for r in gate.readings if r.point.id == hand.focus), None)
-    fresh = [r for r in waiting if f"read:{r.point.id}" not in hand.skipped]
-    if picked or waiting:
-        return gate_reading_card(case, hand, gate, picked or next(iter(fresh or waiting)))
+    stray = next((name for name, reading in gate.stray if reading is None), None)
+    if stray is not None:
+        return stray_card(gate, stray)
+    reading = _next_reading(hand, gate)
+    if reading is not None:
+        return gate_reading_card(case, hand, gate, reading)
     for fuse, before, behind in live_fuses(case, gate):
         return live_fuse_card(case, gate, fuse, before, behind)
     return _signs_card(gate) if not gate.signs_seen else _pass_card(case, gate)
+
+
+def _next_reading(hand: Hand, gate: GateView) -> GateReading | None:
+    """Return the point that was picked, else the next to read; those left for later come last."""
+    picked = next((r for r in gate.readings if r.point.id == hand.focus), None)
+    waiting = [r for r in gate.readings if r.reading is None]
+    waiting.sort(key=lambda r: f"read:{r.point.id}" in hand.skipped)
+    return picked or next(iter(waiting), None)
 
 
 def _stop_card(stops: tuple[str, ...]) -> Card:
@@ -69,13 +76,17 @@ def _stop_card(stops: tuple[str, ...]) -> Card:
         choices=(
             Choice(key="1", text="Mend it: log it under Swap", go="swap"),
             Choice(key="2", text="Look at the cold checks", go="cold"),
-            Choice(key="9", text="Go on against it", note="logged as against the stop",
-                   log=(GateMarked(gate=ROUND, mark="overridden", reason=" ".join(stops)),)),
+            Choice(
+                key="9",
+                text="Go on against it",
+                note="logged as against the stop",
+                log=(GateMarked(gate=ROUND, mark="overridden", reason=" ".join(stops)),),
+            ),
         ),
         why_heading="Why",
         why=("A wrong fuse or a short turns the first second of power into the second fault.",),
         can_skip=False,
-    )  # fmt: skip
+    )
 
 
 def _round_card(case: Case) -> Card:
@@ -128,8 +139,9 @@ def _connect_card(case: Case, gate: GateView) -> Card | None:
         ),
     )
     if state.power.power != "discharged":
-        done = Choice(key="1", text="Off and discharged first",
-                      log=(PowerConfirmed(power="discharged"),))  # fmt: skip
+        done = Choice(
+            key="1", text="Off and discharged first", log=(PowerConfirmed(power="discharged"),)
+        )
     return Card(
         id=f"wake-connect:{gate.gate.id}",
         kind=f"Gate {gate.number} · {gate.gate.name}",
@@ -160,14 +172,19 @@ def _switch_on_card(case: Case, gate: GateView) -> Card:
         cautions=(*cautions.for_mains(case), *_coil_caution(case, gate)),
         choices=(
             Choice(key="1", text="It is on", log=(PowerConfirmed(power="live"),)),
-            Choice(key="2", text="Something was wrong at once: off again",
-                   log=(PowerConfirmed(power="off"),
-                        GateMarked(gate=gate.gate.id, mark="failed", reason="wrong at once")),),
+            Choice(
+                key="2",
+                text="Something was wrong at once: off again",
+                log=(
+                    PowerConfirmed(power="off"),
+                    GateMarked(gate=gate.gate.id, mark="failed", reason="wrong at once"),
+                ),
+            ),
         ),
         why_heading="Before and while",
         why=tuple(notes),
         can_skip=False,
-    )  # fmt: skip
+    )
 
 
 def _coil_caution(case: Case, gate: GateView) -> tuple[str, ...]:
@@ -183,14 +200,19 @@ def _signs_card(gate: GateView) -> Card:
         kind=f"Gate {gate.number} · {gate.gate.name}",
         title="Signs of a good start?",
         choices=(
-            Choice(key="1", text="All seen", log=(GateMarked(gate=gate.gate.id, mark="signs seen"),)),
-            Choice(key="2", text="Not so: stop here",
-                   log=(GateMarked(gate=gate.gate.id, mark="failed", reason="signs missing"),)),
+            Choice(
+                key="1", text="All seen", log=(GateMarked(gate=gate.gate.id, mark="signs seen"),)
+            ),
+            Choice(
+                key="2",
+                text="Not so: stop here",
+                log=(GateMarked(gate=gate.gate.id, mark="failed", reason="signs missing"),),
+            ),
         ),
         why_heading="Look and listen",
         why=gate.gate.signs,
         can_skip=False,
-    )  # fmt: skip
+    )
 
 
 def _pass_card(case: Case, gate: GateView) -> Card:
@@ -200,23 +222,29 @@ def _pass_card(case: Case, gate: GateView) -> Card:
         kind=f"Gate {gate.number} · {gate.gate.name}",
         title="This gate is passed",
         choices=(
-            Choice(key="1", text="Go on" if not last else "It is awake",
-                   log=(GateMarked(gate=gate.gate.id, mark="passed"),), go="rails" if last else ""),
+            Choice(
+                key="1",
+                text="Go on" if not last else "It is awake",
+                log=(GateMarked(gate=gate.gate.id, mark="passed"),),
+                go="rails" if last else "",
+            ),
         ),
         why_heading="Read here",
         why=(", ".join(f"{r.point.id} {r.text}" for r in gate.readings) or "nothing to read",),
         can_skip=False,
-    )  # fmt: skip
+    )
 
 
 def _failed_card(case: Case, gate: GateView) -> Card:
-    bad = [f"{r.point.id} {r.text}, {r.judgement.word}" for r in gate.bad if r.judgement]
-    bad += [
-        f"{name} carries more than {exact(gate.gate.stray_volts, 'V')}" for name in gate.bad_strays
-    ]
-    words = ", ".join(bad) or gate.reason or "it failed"
+    words = _failed_words(gate)
     off = (PowerConfirmed(power="off"),) if case.state.power.is_live else ()
+    anew = (
+        GateMarked(gate=gate.gate.id, mark="failed", reason="begun anew"),
+        GateMarked(gate=gate.gate.id, mark="begun"),
+    )
+    against = (GateMarked(gate=gate.gate.id, mark="overridden", reason=words),)
     again = gate.bad[0].point.id if gate.bad else ""
+    repeat = Choice(key="3", text=f"Read {again} again", go="rails", focus=again)
     return Card(
         id=f"wake-failed:{gate.gate.id}",
         kind=f"Gate {gate.number} · {gate.gate.name}",
@@ -224,17 +252,23 @@ def _failed_card(case: Case, gate: GateView) -> Card:
         cautions=(f"{words}. Switch off before anything else.",),
         choices=(
             Choice(key="1", text="Off, and trace it", go="trace", log=off),
-            Choice(key="2", text="Mended: this gate from the start",
-                   log=(*off, GateMarked(gate=gate.gate.id, mark="failed", reason="begun anew"),
-                        GateMarked(gate=gate.gate.id, mark="begun"))),
-            *((Choice(key="3", text=f"Read {again} again", go="rails", focus=again),) if again else ()),
-            Choice(key="9", text="Go on against it", note="logged as overridden",
-                   log=(GateMarked(gate=gate.gate.id, mark="overridden", reason=words),)),
+            Choice(key="2", text="Mended: this gate from the start", log=(*off, *anew)),
+            *((repeat,) if again else ()),
+            Choice(key="9", text="Go on against it", note="logged as overridden", log=against),
         ),
         why_heading="Behind this gate",
-        why=("Nothing is offered until this is mended: each further board would meet the same fault.",),
+        why=(
+            "Nothing is offered until this is mended: each further board would meet the same fault.",
+        ),
         can_skip=False,
-    )  # fmt: skip
+    )
+
+
+def _failed_words(gate: GateView) -> str:
+    bad = [f"{r.point.id} {r.text}, {r.judgement.word}" for r in gate.bad if r.judgement]
+    limit = exact(gate.gate.stray_volts, "V")
+    bad += [f"{name} carries more than {limit}" for name in gate.bad_strays]
+    return ", ".join(bad) or gate.reason or "it failed"
 
 
 def _awake_card(case: Case) -> Card:

@@ -32,14 +32,19 @@ def stray_card(gate: GateView, name: str) -> Card:
         title=f"Stray volts at {name.partition(' (')[0]}",
         effort="about 12\u202fs",
         cautions=(cautions.LIVE,),
-        leads=(Lead(kind="red", text=name), Lead(kind="black", text="the same board’s ground"),
-               Lead(kind="meter", text="DC volts")),
+        leads=(
+            Lead(kind="red", text=name),
+            Lead(kind="black", text="the same board’s ground"),
+            Lead(kind="meter", text="DC volts"),
+        ),
         expect=f"under {exact(gate.gate.stray_volts, 'V')}",
         entry=Entry(kind="reading", unit="V", target=name, mode="dc V"),
         why_heading="Why this",
-        why=("A pin that meets a switch input and carries coil volts destroys the input chip at once.",),
+        why=(
+            "A pin that meets a switch input and carries coil volts destroys the input chip at once.",
+        ),
         can_skip=False,
-    )  # fmt: skip
+    )
 
 
 def gate_reading_card(case: Case, hand: Hand, gate: GateView, item: GateReading) -> Card:
@@ -53,10 +58,11 @@ def gate_reading_card(case: Case, hand: Hand, gate: GateView, item: GateReading)
         card,
         kind=f"Gate {gate.number} · {gate.gate.name}",
         expect=item.band_text if is_wider else card.expect,
-        expect_notes=(*notes, *card.expect_notes) if not is_wider else (
-            *notes, f"drawing {band_text(point.design, unit)}; without its load it may float"),
+        expect_notes=(*notes, *card.expect_notes)
+        if not is_wider
+        else (*notes, f"drawing {band_text(point.design, unit)}; without its load it may float"),
         why=(*_adjusting(case, point), *(card.why[:1] if item.reading is None else ())),
-    )  # fmt: skip
+    )
 
 
 def _adjusting(case: Case, point: TestPoint) -> tuple[str, ...]:
@@ -66,8 +72,11 @@ def _adjusting(case: Case, point: TestPoint) -> tuple[str, ...]:
     if block is None or not getattr(block, "adjustable", False):
         return ()
     sense = rule(case, "sense lines")
-    tail = ("its sense line is tied at the output: set it for the board's far corner."
-            if sense == "tied at the supply" else "then its sense line: open, it drives the output up.")  # fmt: skip
+    tail = (
+        "its sense line is tied at the output: set it for the board's far corner."
+        if sense == "tied at the supply"
+        else "then its sense line: open, it drives the output up."
+    )
     return (f"Set {block.id} under load. If it won't come down: no load first, {tail}",)
 
 
@@ -119,8 +128,10 @@ def limiter_words(case: Case) -> tuple[str, ...]:
     volts = next((o.volts for o in case.profile.mains), 230.0)
     amps = wake.idle_va / volts
     if how == "variable transformer":
-        return (f"Bring it up over a minute. All on, it idles at about {exact(amps, 'A', figures=2)}; "
-                "regulated rails read right only near the top.",)  # fmt: skip
+        return (
+            f"Bring it up over a minute. All on, it idles at about {exact(amps, 'A', figures=2)}; "
+            "regulated rails read right only near the top.",
+        )
     found = series_lamp(volts, wake.idle_va)
     word = "full" if found.glow > 0.6 else "half" if found.glow > 0.25 else "dull"
     return (

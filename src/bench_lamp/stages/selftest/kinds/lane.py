@@ -1,15 +1,18 @@
-"""Cards of lanes and ROM images: what to write, what to open."""
+"""Lanes: words that are written and read back, typed or from a capture file."""
 
-from bench_lamp.board import Profile
-from bench_lamp.board.chips import Lane, RomImage
-from bench_lamp.cards.card import Card, Choice, Entry, Lead, Outcome
-from bench_lamp.cards.commands import ChooseFile, FileKind
+from bench_lamp.board.chips import Lane
+from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Lead, Outcome, Refused
+from bench_lamp.cards.commands import ChooseFile, FileKind, ReadFiles
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
-from bench_lamp.case.results import cells_now, lane_bits, lane_of
-from bench_lamp.case.selftest_list import Item, current_cell
-from bench_lamp.journal.logic_events import RoundBegun
-from bench_lamp.logic.lanes import Bit, words_for
+from bench_lamp.case.results import lane_bits, lane_of, lane_pairs
+from bench_lamp.case.selftest_list import Item
+from bench_lamp.instrument.protocol import LogicRequest
+from bench_lamp.journal.logic_events import LaneRead, RoundBegun
+from bench_lamp.logic.lanes import Bit, PairsError, read_pairs, words_for
+from bench_lamp.stages.selftest.coverage import covers
+from bench_lamp.stages.selftest.kinds.kind import KindCards
+from bench_lamp.stages.selftest.picture import BitView, LanePicture
 from bench_lamp.stages.selftest.result_cards import onward
 from bench_lamp.units.words import opening
 
@@ -17,7 +20,6 @@ from bench_lamp.units.words import opening
 MORE = "more"
 #: Bad bits that are told one by one.
 MOST_BAD = 4
-ALL_RIGHT = "Every sum is as the profile has it."
 
 
 def lane_how(lane: Lane) -> tuple[Lead, ...]:
@@ -25,7 +27,7 @@ def lane_how(lane: Lane) -> tuple[Lead, ...]:
     return (Lead(kind="how", text=lane.how),) if lane.how else ()
 
 
-def lane_card(case: Case, hand: Hand, item: Item) -> Card:
+def _card(case: Case, hand: Hand, item: Item) -> Card:
     """Ask for write/read pairs, until every bit was written both ways."""
     lane = lane_of(case.profile, item.id)
     bits = lane_bits(case, lane.id)
@@ -48,7 +50,9 @@ def lane_card(case: Case, hand: Hand, item: Item) -> Card:
         effort=f"about {lane.seconds:g}\u202fs",
         leads=lane_how(lane),
         entry=Entry(kind="text", field="pairs", hint="00>00 FF>FF 55>55 AA>AA"),
-        outcomes=() if bits else (
+        outcomes=()
+        if bits
+        else (
             Outcome(reads="always 1", means="stuck high: a short, or an output that fights"),
             Outcome(reads="always 0", means="stuck low"),
             Outcome(reads="follows another", means="tied: a bridge, a bent pin"),
@@ -57,7 +61,8 @@ def lane_card(case: Case, hand: Hand, item: Item) -> Card:
         why_heading="",
         why=tuple(why),
         runners=runners,
-    )  # fmt: skip
+        asks=LogicRequest(kind="lane", target=item.id, mended=case.state.renewed),
+    )
 
 
 def _lane_told(item: Item, lane: Lane, bits: tuple[Bit, ...]) -> Card:
@@ -79,7 +84,7 @@ def _lane_told(item: Item, lane: Lane, bits: tuple[Bit, ...]) -> Card:
         why=tuple(why) or ("Every bit came back both ways. That is no proof of its other inputs.",),
         runners=(capture(lane),),
         can_skip=False,
-    )  # fmt: skip
+    )
 
 
 def capture(lane: Lane) -> Choice:
@@ -89,53 +94,46 @@ def capture(lane: Lane) -> Choice:
     )
 
 
-def image_card(case: Case, hand: Hand, item: Item) -> Card:
-    """Ask for the file that was read out of a ROM; say what the last one was."""
-    name = current_cell(case, hand, item)
-    if not name:
-        return _images_done(case, item)
-    image = next(i for i in case.profile.images if i.id == name)
-    told = case.state.logic.images.get(name)
-    notes = (f"{told[1].file}: {told[1].verdict}. {told[1].text}",) if told else ()
-    return Card(
-        id=f"selftest:images:{name}",
-        kind="ROM images",
-        title=f"Open the image of {image.id}",
-        effort=f"{len(item.cells) - item.done} to go",
-        cautions=("Off before a chip comes out. Static: wrist to the frame.",),
-        leads=(Lead(kind="how", text=_where(case.profile, image)),),
-        entry=Entry(kind="text", field="image", hint="path of the file"),
-        why_heading="What it should be",
-        why=(*notes, f"{image.size} bytes, CRC-32 {image.crc32}." + _pair(image),
-             "Binary, Intel HEX or S-record; two pieces as one.bin + two.bin. Files are only read."),
-        runners=(Choice(key="Alt+f", text="choose a file …", command=ChooseFile(FileKind.IMAGE, name)),),
-    )  # fmt: skip
+def _take(case: Case, hand: Hand, item: Item, text: str) -> Answer:
+    lane = lane_of(case.profile, item.id)
+    if text.lower().endswith(".csv"):
+        return Accepted(command=ReadFiles(FileKind.CAPTURE, lane.id, (text,)))
+    try:
+        pairs = read_pairs(text, len(lane.lines))
+    except PairsError as exc:
+        return Refused(what=str(exc), mend=exc.hint)
+    wrote, came = zip(*pairs, strict=True)
+    return Accepted(log=(LaneRead(lane=lane.id, wrote=wrote, came=came),), draft={}, focus=item.id)
 
 
-def _where(profile: Profile, image: RomImage) -> str:
-    chip = profile.chip(image.part)
-    return f"read {image.part} out" + (f": {chip.place}" if chip and chip.place else "")
+#: Words of a lane that are drawn, the last ones.
+LANE_WORDS = 24
 
 
-def _pair(image: RomImage) -> str:
-    if not image.odd:
-        return ""
-    return f" A file of twice the size is taken as {image.id} and {image.odd}, parted byte by byte or in the middle."
+def _picture(case: Case, hand: Hand, item: Item) -> LanePicture:
+    lane = lane_of(case.profile, item.id)
+    bits = lane_bits(case, lane.id)
+    shown = lane_pairs(case, lane.id)[-LANE_WORDS:]
+    views = tuple(_bit_view(lane, bits, shown, number) for number in range(len(lane.lines)))
+    return LanePicture(
+        title=f"{lane.id}  {lane.name}", bits=views, covers=covers(case, lane, bits), words=()
+    )
 
 
-def _images_done(case: Case, item: Item) -> Card:
-    marks = cells_now(case, item.id)
-    wrong = [name for name, m in marks.items() if m.mark != "good"]
-    texts = case.state.logic.images
-    return Card(
-        id="selftest-told:images",
-        kind=item.name,
-        title="All images are right" if not wrong else f"{', '.join(wrong)} not right",
-        choices=(
-            onward(is_bad=bool(wrong)),
-            Choice(key="2", text="Read one again", focus=item.id, cell=(wrong or list(item.cells))[0]),
-        ),
-        why_heading="What they are",
-        why=tuple(f"{n}: {texts[n][1].text}." for n in wrong if texts[n][1].text) or (ALL_RIGHT,),
-        can_skip=False,
-    )  # fmt: skip
+def _bit_view(
+    lane: Lane, bits: tuple[Bit, ...], shown: list[tuple[int, int]], number: int
+) -> BitView:
+    state: str = bits[number].state if bits else ""
+    shape = "" if state in {"", "not tried"} else "within" if state == "good" else "absent"
+    if state == "tied":
+        state = f"tied to {', '.join(lane.lines[p] for p in bits[number].partners)}"
+    return BitView(
+        line=lane.lines[number],
+        state=state,
+        shape=shape,
+        wrote="".join(str(wrote >> number & 1) for wrote, _ in shown),
+        came="".join(str(came >> number & 1) for _, came in shown),
+    )
+
+
+KIND = KindCards(card=_card, take=_take, picture=_picture)

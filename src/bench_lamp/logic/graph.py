@@ -1,30 +1,17 @@
 """The logic as a graph: parts touch signal lines, tests see lines as units of what they show."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
 from bench_lamp.board.chips import Chip, Family
-from bench_lamp.board.layout import Units, is_grid, own_lines, units_of
 from bench_lamp.board.profile import Profile
-from bench_lamp.board.self_tests import (
-    BlinkTest,
-    DisplayTest,
-    MatrixTest,
-    ProgramTest,
-    SelfTest,
-)
+from bench_lamp.board.self_tests import SelfTest
+from bench_lamp.logic.kinds import logic_of
+from bench_lamp.logic.kinds.kind import CodeEntry, own_line
+from bench_lamp.logic.kinds.lane import lane_id
 
-#: Code of a test that has nothing to report.
-GOOD = "good"
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class CodeEntry:
-    """A code with the parts and lines that it speaks of."""
-
-    code: str
-    parts: tuple[str, ...]
-    lines: frozenset[str]
+#: What each line shows as: cells, bits, segments, steps.
+Units = Mapping[str, frozenset[str]]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -37,7 +24,7 @@ class LogicGraph:
     touches: Mapping[str, frozenset[str]]
     #: Of those, the lines that fall silent when the part is dead.
     drives: Mapping[str, frozenset[str]]
-    #: By test or `lane:PA`, what each line shows as: cells, bits, segments, steps.
+    #: By test or `lane:PA`, what each line shows as.
     units: Mapping[str, Units]
     #: By test, the codes that it can show.
     codes: Mapping[str, tuple[CodeEntry, ...]]
@@ -47,48 +34,43 @@ class LogicGraph:
     @classmethod
     def of(cls, profile: Profile) -> "LogicGraph":
         """Read a profile's chips, lanes and self-tests."""
+        tests, lanes = profile.self_tests, profile.lanes
         units: dict[str, Units] = {
-            f"lane:{lane.id}": {n: frozenset({n}) for n in lane.lines} for lane in profile.lanes
+            lane_id(lane): {n: frozenset({n}) for n in lane.lines} for lane in lanes
         }
-        units |= {t.id: units_of(t) for t in profile.self_tests if is_grid(t)}
+        units |= {t.id: found for t in tests if (found := units_of(t))}
         touches = {c.id: set(c.lines) for c in profile.chips}
-        for test in profile.self_tests:
-            for part, line in own_lines(test):
-                touches.setdefault(part, set()).add(line)
-        known = {c.id: c for c in profile.chips}
-        families = _families(profile)
-        for part in touches:
-            family = families.get(part, "passive")
-            known.setdefault(part, Chip(id=part, name=part, family=family, pins=2))
+        for test in tests:
+            for part, cell in logic_of(test).parts(test):
+                touches.setdefault(part, set()).add(own_line(test.id, cell))
+        plugs = frozenset(c.id for c in profile.chips if c.family == "connector")
         return cls(
-            chips=known,
+            chips=_known_chips(profile, touches),
             touches={part: frozenset(lines) for part, lines in touches.items()},
-            drives=_driven(touches, frozenset(c.id for c in profile.chips if c.family == "connector")),
+            drives=_driven(touches, plugs),
             units=units,
-            codes={t.id: tuple(_codes(t)) for t in profile.self_tests if isinstance(t, BlinkTest | ProgramTest)},
-            supplies={t.id: t.supply for t in profile.self_tests}
-            | {f"lane:{lane.id}": lane.supply for lane in profile.lanes},
-        )  # fmt: skip
+            codes=dict(_codes_by_test(tests)),
+            supplies=dict(
+                [(t.id, t.supply) for t in tests] + [(lane_id(x), x.supply) for x in lanes]
+            ),
+        )
 
     def all_units(self, test: str) -> frozenset[str]:
         """Return everything that a test can show as bad."""
         return frozenset(unit for units in self.units[test].values() for unit in units)
 
 
-def _codes(test: BlinkTest | ProgramTest) -> Iterator[CodeEntry]:
-    """Yield what each code speaks of; so many blinks speak of the step that did not follow."""
-    if isinstance(test, BlinkTest):
-        for count, step in enumerate(test.steps):
-            yield CodeEntry(code=str(count), parts=step.parts, lines=frozenset(step.lines))
-    for code in test.codes:
-        yield CodeEntry(code=code.code, parts=code.parts, lines=frozenset(code.lines))
+def units_of(test: SelfTest) -> dict[str, frozenset[str]]:
+    """Return what each line shows as in a test, its own lines among them; empty without cells."""
+    found: dict[str, set[str]] = {}
+    for line, unit in logic_of(test).lines(test):
+        found.setdefault(line, set()).add(unit)
+    return {line: frozenset(units) for line, units in found.items()}
 
 
 def good_code(test: SelfTest) -> str:
     """Return what a test shows when all is well: all its blinks, or its own word."""
-    if isinstance(test, BlinkTest):
-        return str(len(test.steps))
-    return test.good if isinstance(test, ProgramTest) else GOOD
+    return logic_of(test).good_code(test)
 
 
 def _driven(touches: Mapping[str, set[str]], plugs: frozenset[str]) -> dict[str, frozenset[str]]:
@@ -111,9 +93,22 @@ def _families(profile: Profile) -> dict[str, Family]:
     found: dict[str, Family] = {part: "transistor" for row in profile.rows for part in row.parts}
     found |= {coil.id: "coil" for coil in profile.coils}
     for test in profile.self_tests:
-        if isinstance(test, MatrixTest):
-            family: Family = "switch" if test.kind == "switches" else "lamp"
-            found |= dict.fromkeys(map(test.part_of, test.cells()), family)
-        elif isinstance(test, DisplayTest):
-            found |= {display.id: "display" for display in test.displays}
+        found |= logic_of(test).families(test)
     return found
+
+
+def _known_chips(profile: Profile, touched: Iterable[str]) -> dict[str, Chip]:
+    """Return the profile's chips, and for each part that only a test names, a plain one."""
+    known = {c.id: c for c in profile.chips}
+    families = _families(profile)
+    for part in touched:
+        plain = Chip(id=part, name=part, family=families.get(part, "passive"), pins=2)
+        known.setdefault(part, plain)
+    return known
+
+
+def _codes_by_test(tests: Iterable[SelfTest]) -> Iterator[tuple[str, tuple[CodeEntry, ...]]]:
+    for test in tests:
+        codes = logic_of(test).codes
+        if codes is not None:
+            yield test.id, tuple(codes(test))

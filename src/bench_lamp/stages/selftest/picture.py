@@ -1,4 +1,4 @@
-"""The kinds of picture that the self-test's surface draws, as values."""
+"""What the surface of the self-test draws, as values: grids, lists, digits, lanes, boot steps."""
 
 from dataclasses import dataclass
 
@@ -6,10 +6,21 @@ from bench_lamp.stages.selftest.coverage import Cover
 
 #: Shape of a mark: the words of the verdicts, so that they share their glyphs.
 SHAPES = {
-    "good": "within", "done": "within", "weak": "edge", "finger only": "edge", "stuck": "high",
-    "another": "noisy", "locked on": "high", "dead": "absent", "wrong": "absent", "not known": "edge",
-    "high": "absent", "low": "absent", "pulsing": "absent", "floating": "absent",
-}  # fmt: skip
+    "good": "within",
+    "done": "within",
+    "weak": "edge",
+    "finger only": "edge",
+    "stuck": "high",
+    "another": "noisy",
+    "locked on": "high",
+    "dead": "absent",
+    "wrong": "absent",
+    "not known": "edge",
+    "high": "absent",
+    "low": "absent",
+    "pulsing": "absent",
+    "floating": "absent",
+}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

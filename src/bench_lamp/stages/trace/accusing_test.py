@@ -1,12 +1,12 @@
 """Which test Trace draws in place of the tree: the one that accuses the suspect picked, or the first."""
 
-from bench_lamp.board.logic_graph import LogicGraph
 from bench_lamp.case.case import Case, remembered
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.selftest_list import Item, item_of, selftest_items
+from bench_lamp.logic.graph import LogicGraph
 
 
-def accusing_item(case: Case, hand: Hand) -> Item | None:
+def accusing_test(case: Case, hand: Hand) -> Item | None:
     """Return the test that speaks against the suspect picked, or the first; None for the tree."""
     part = _suspect(case, hand)
     return (_accusing(case, part) or _own_lane(case, hand, part)) if part else None
