@@ -6,9 +6,11 @@ from dataclasses import replace
 import pytest
 from tests.seen import take
 
+from bench_lamp.board.blocks import Rectifier, Reservoir
 from bench_lamp.cards.card import Accepted, Refused
 from bench_lamp.cards.power import power_card
-from bench_lamp.case.charge import charges, discharge_s
+from bench_lamp.case import cautions
+from bench_lamp.case.charge import charge_lines, charges, discharge_s, discharge_words, volts_words
 from bench_lamp.case.cold_list import cold_items, cold_progress, cold_stops, current_check
 from bench_lamp.journal.events import (
     CheckNoted,
@@ -22,7 +24,7 @@ from bench_lamp.journal.events import (
     Swept,
 )
 from bench_lamp.stages import card_for
-from bench_lamp.stages.cold.picture import cold_picture
+from bench_lamp.stages.cold.checks import cold_picture
 
 
 @pytest.fixture
@@ -317,6 +319,47 @@ def test_the_round_ends_with_what_must_be_mended_or_the_way_on(cold_job):
 def test_discharge_by_hand(volts, farads, ohms, seconds):
     """t = R·C·ln(V₀/30): 1000 · 100e-6 · ln 5.5 = 0.1705 s."""
     assert discharge_s(volts, farads, ohms) == pytest.approx(seconds, rel=1e-3)
+
+
+def test_caution_panel_and_first_card_give_one_answer_to_what_holds_a_charge(job, hunted):
+    for case in (job.seen().case, hunted(job).case):
+        held = [c for c in charges(case) if c.is_dangerous]
+        assert [c.block for c in held] == ["C4", "C3"]
+        (caution,) = cautions.for_hands_in(case)
+        assert ", ".join(f"{c.point or c.block} ({volts_words(c)})" for c in held) in caution
+        assert [w.partition(":")[0] for w in discharge_words(case)] == [c.block for c in held]
+        assert [line[0] for line in charge_lines(case) if "already" not in line[2]] == ["C4", "C3"]
+
+
+def test_a_reading_with_the_power_off_or_before_a_repair_says_nothing_of_the_charge(cold_job):
+    def volts():
+        return {c.block: c.volts for c in charges(cold_job.seen().case)}["C3"]
+
+    cold_job.switch("off")
+    cold_job.read(E=12.0)
+    assert volts() == 32.0, "off, it had run down already"
+    cold_job.switch("live")
+    cold_job.read(E=12.0)
+    assert volts() == 12.0
+    cold_job.switch("off")
+    cold_job.log(PartReplaced(part="BR2", out="BR2", fitted="BR2"))
+    assert volts() == 32.0, "the repair may have changed it"
+
+
+def test_a_reservoir_of_which_nothing_is_known_is_dangerous(cold_job):
+    profile = cold_job.seen().case.profile
+    bare = tuple(
+        replace(b, rating=None) if isinstance(b, Reservoir) else b
+        for b in profile.power
+        if not isinstance(b, Rectifier)
+    )
+    case = replace(cold_job.seen().case, profile=replace(profile, power=bare, test_points=()))
+    assert all(c.is_dangerous for c in charges(case))
+    cold_job.switch("off")
+    off = replace(case, state=cold_job.seen().case.state)
+    assert "C4 (volts not known)" in cautions.for_hands_in(off)[0]
+    assert any("Read it across" in words for words in discharge_words(case))
+    assert charge_lines(case)[0][1:] == ("volts not known", "read it before hands go in")
 
 
 def test_reservoirs_are_known_by_what_they_were_read_at(cold_job, hunted):

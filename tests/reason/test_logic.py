@@ -28,7 +28,7 @@ from bench_lamp.reason.logic.odds import (
 from bench_lamp.reason.power.dictionary import build_dictionary
 from bench_lamp.reason.power.engine import Engine
 from bench_lamp.reason.values.clues import Clue, Facts
-from bench_lamp.reason.values.faults import LogicFault
+from bench_lamp.reason.values.faults import LogicFault, LogicFaultKind
 from bench_lamp.reason.values.tests import LogicTest
 
 sys.path.insert(0, str(Path(__file__).parents[2]))
@@ -76,9 +76,9 @@ UNITS = {f"P{i}": frozenset({f"P{i}"}) for i in range(4)}
 
 
 def fault(*lines, whole=True, dead=False, block="U1"):
-    return LogicFault(
-        block=block, what="x", weight=1.0, lines=frozenset(lines), is_whole=whole, is_dead=dead
-    )
+    kind = LogicFaultKind.SEVERAL if not whole else LogicFaultKind.LINE
+    kind = LogicFaultKind.DEAD if dead else kind
+    return LogicFault(block=block, kind=kind, where="x", weight=1.0, lines=frozenset(lines))
 
 
 EXACT = 1 - MISREAD - NOWHERE

@@ -9,6 +9,8 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from bench_lamp.board.blocks import Decoupling, FuseBlock, Load, Reservoir, Switch
+from bench_lamp.board.condition import TestKind
+from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.circuit import PowerTree
 from bench_lamp.circuit.cold import charging_ohms, cold_ohms
 from bench_lamp.circuit.compile import TreePart
@@ -63,9 +65,9 @@ class SimulatedBoard:
 
     def read(self, request: Request) -> Shown:
         """Return what the meter shows, with its noise, its digits and its limits."""
-        if request.kind == "tone":
+        if request.kind == TestKind.TONE:
             return Shown(value=float(self._is_open(request)))
-        if request.kind == "ohm" and request.condition.is_powered:
+        if request.kind == TestKind.OHM and request.condition.is_powered:
             raise InstrumentError(
                 "Ohms on a live board", hint="Switch off and confirm with Ctrl+P, then read again."
             )
@@ -87,14 +89,14 @@ class SimulatedBoard:
         part = self.tree.parts[number]
         values = self._values(number, part, request)
         i = part.index(net)
-        if request.kind == "ohm":
+        if request.kind == TestKind.OHM:
             lead = "black" if request.swapped else "red"
             return float(cold_ohms(part, values, lead=lead)[0, i]) + LEAD_OHMS
         if not request.condition.is_powered:
             return 0.0
         solution = solve_part(part, values)
         volts, ripple = float(solution.volts[0, i]), float(solution.ripple[0, i])
-        if request.kind == "dc":
+        if request.kind == TestKind.DC:
             return 0.0 if part.is_ac[i] else part.sign[i] * volts
         return float(volts / np.sqrt(2) if part.is_ac[i] else ripple / SAWTOOTH)
 
@@ -126,7 +128,7 @@ class SimulatedBoard:
             return Shown(value=float("inf"), resolution=top / COUNTS)
         digit = scale / COUNTS
         shown = value * self._gain + digit * self._chance.uniform(-1.5, 1.5)
-        if kind != "dc":
+        if kind != TestKind.DC:
             shown = max(shown, 0.0)
         return Shown(value=float(round(shown / digit) * digit), resolution=float(f"{digit:.0e}"))
 
@@ -137,7 +139,7 @@ class SimulatedBoard:
                 f"{request.target} cannot be toned", hint="Tone a fuse or switch."
             )
         return any(
-            f.blows == request.target or (f.block == request.target and f.what == "open")
+            f.blows == request.target or (f.block == request.target and f.kind is FaultKind.OPEN)
             for f in self.faults
             if request.target not in request.mended
         )
@@ -145,14 +147,14 @@ class SimulatedBoard:
     def complaint(self) -> frozenset[str]:
         """Return the loads that the customer says do not work."""
         found = set()
-        request = Request(kind="dc", target="")
+        request = Request(kind=TestKind.DC, target="")
         for number, part in enumerate(self.tree.parts):
             solution = solve_part(part, self._values(number, part, request))
             for load in (b for b in part.blocks if isinstance(b, Load)):
                 i = part.index(load.net)
                 level = float(solution.volts[0, i])
                 is_dead = any(
-                    f.block == load.id and not f.what.startswith("draws") for f in self.faults
+                    f.block == load.id and not f.kind.still_draws for f in self.faults
                 ) or not (
                     0.8 < level / part.nominal_v[i] < 1.3
                     and solution.ripple[0, i] < 0.3 * max(level, 1e-6)

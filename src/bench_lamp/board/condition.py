@@ -1,6 +1,18 @@
-"""What is connected and switched while something is measured."""
+"""What is measured, and what is connected and switched meanwhile."""
 
 from dataclasses import dataclass
+from enum import StrEnum
+
+
+class TestKind(StrEnum):
+    """What a test on the power tree measures."""
+
+    __test__ = False
+
+    DC = "dc"
+    AC = "ac"
+    OHM = "ohm"
+    TONE = "tone"
 
 
 @dataclass(frozen=True, slots=True)

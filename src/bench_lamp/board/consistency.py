@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from bench_lamp.board.blocks import Sense, block_inputs, block_outputs
+from bench_lamp.board.blocks import Inlet, Regulator, Sense, block_inputs, block_outputs
 from bench_lamp.board.logic_consistency import check_logic
 from bench_lamp.board.naming import Loc, unknown_name
 from bench_lamp.board.profile import Profile
@@ -100,7 +100,7 @@ def _gates(profile: Profile) -> Iterator[tuple[Loc, str]]:
 
 
 def _senses(profile: Profile) -> Iterator[tuple[Loc, str]]:
-    regulators = tuple(b.id for b in profile.power if b.kind == "regulator")
+    regulators = tuple(b.id for b in profile.power if isinstance(b, Regulator))
     for index, block in enumerate(profile.power):
         if isinstance(block, Sense) and block.of not in regulators:
             yield ("power", index, "of"), unknown_name("regulator", block.of, regulators)
@@ -114,7 +114,7 @@ def _feeds(profile: Profile) -> Iterator[tuple[Loc, str]]:
             if net in fed:
                 yield ("power", index), f"{fed[net]} feeds the net “{net}” already; rename one"
             fed[net] = block.id
-    has_inlet = any(b.kind == "inlet" for b in profile.power)
+    has_inlet = any(isinstance(b, Inlet) for b in profile.power)
     for index, block in enumerate(profile.power):
         for net in block_inputs(block):
             if has_inlet and net not in fed:

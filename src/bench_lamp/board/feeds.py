@@ -9,6 +9,7 @@ from bench_lamp.board.blocks import (
     FuseBlock,
     Hanging,
     Inlet,
+    Pin,
     Reservoir,
     Switch,
     Transformer,
@@ -156,7 +157,7 @@ class FeedTree:
         to the point crosses no contact or nothing before it can be measured.
         """
         chain = self.upstream(point.net)
-        pins = [b for b in chain if b.kind == "pin"]
+        pins = [b for b in chain if isinstance(b, Pin)]
         if not pins or chain[-1] is not pins[-1]:
             return None
         before = block_inputs(pins[-1])[0]

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-from bench_lamp.board.blocks import Block, FuseBlock, Pin
+from bench_lamp.board.blocks import Block, FuseBlock, Load, Pin
 from bench_lamp.board.chips import Chip, Lane, RomImage
 from bench_lamp.board.hardware import Coil, OutputRow, PinMap, Semiconductor, SwitchContact, WakeUp
 from bench_lamp.board.self_tests import MatrixTest, SelfTest
@@ -139,7 +139,9 @@ class Profile(FromFile):
     def part_ids(self) -> tuple[str, ...]:
         """Return every name that can be put on a part: blocks, connectors, parts."""
         names = [
-            b.connector if isinstance(b, Pin) else b.id for b in self.power if b.kind != "load"
+            b.connector if isinstance(b, Pin) else b.id
+            for b in self.power
+            if not isinstance(b, Load)
         ]
         lists = (
             self.parts,

@@ -40,6 +40,11 @@ class Entry:
     #: Whether the space bar counts along with a lamp, and types nothing.
     taps: bool = False
 
+    @property
+    def is_reading(self) -> bool:
+        """Whether a measured value is typed, which an instrument can give as well."""
+        return self.kind == "reading"
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Typed:

@@ -3,7 +3,8 @@
 from typing import TYPE_CHECKING
 
 from bench_lamp.board import Profile
-from bench_lamp.board.blocks import FuseBlock, block_label
+from bench_lamp.board.blocks import FuseBlock, Inlet, Load, Switch, block_label
+from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.cards.logic_words import fault_name
 from bench_lamp.case.suspects import SuspectRow
 from bench_lamp.journal.events import ActionWord
@@ -13,14 +14,21 @@ if TYPE_CHECKING:
     from bench_lamp.circuit.faults import Fault
 
 _TITLES = {
-    ("fuse", "open"): "{id} open, or its holder",
-    ("inlet", "no mains"): "no mains at {id}",
-    ("bridge", "one leg open"): "{id}, a leg open",
-    ("pin", "open"): "{id} open: contact or crimp",
-    ("pin", "resistive"): "{id} loses volts: contact or crimp",
-    ("harness", "open"): "{id}, the wire open",
-    ("harness", "resistive"): "{id} loses volts on the way",
-    ("sense", "line open"): "{id}, the sense line open",
+    ("fuse", FaultKind.OPEN): "{id} open, or its holder",
+    ("inlet", FaultKind.NO_MAINS): "no mains at {id}",
+    ("bridge", FaultKind.ONE_LEG_OPEN): "{id}, a leg open",
+    ("pin", FaultKind.OPEN): "{id} open: contact or crimp",
+    ("pin", FaultKind.RESISTIVE): "{id} loses volts: contact or crimp",
+    ("harness", FaultKind.OPEN): "{id}, the wire open",
+    ("harness", FaultKind.RESISTIVE): "{id} loses volts on the way",
+    ("sense", FaultKind.LINE_OPEN): "{id}, the sense line open",
+}
+#: Kinds in a word or two, where the usual word is long.
+_SHORT = {
+    FaultKind.RESISTIVE: "lossy",
+    FaultKind.ONE_LEG_OPEN: "leg open",
+    FaultKind.PASSES_INPUT: "shorted through",
+    FaultKind.INDUCTOR_WEAK: "weak",
 }
 #: What mends a part, where it is not a new one.
 _REMEDY: dict[str, ActionWord] = {"pin": "reseated", "harness": "reflowed", "sense": "reflowed"}
@@ -33,13 +41,9 @@ def fault_title(profile: Profile, fault: "Fault | LogicFault") -> str:
     if not fault.block:
         return "nothing wrong that can be measured now"
     block = profile.block(fault.block)
-    kind = block.kind if block else ""
-    if kind == "transformer":
-        title = f"{fault.block}, {fault.what}"
-    else:
-        title = _TITLES.get((kind, fault.what), "{id} {what}").format(
-            id=fault.block, what=fault.what
-        )
+    usual = "{id}, {what}" if fault.winding else "{id} {what}"
+    words = _TITLES.get((block.kind if block else "", fault.kind), usual)
+    title = words.format(id=fault.block, what=fault.what)
     return f"{title}, blew {fault.blows}" if fault.blows else title
 
 
@@ -47,23 +51,13 @@ def fault_short(profile: Profile, fault: "Fault | LogicFault") -> str:
     """Name a fault in two or three words: `F4 open`, `T1 winding open`, `U7`."""
     if isinstance(fault, LogicFault):
         return fault.block
-    block = profile.block(fault.block)
-    if block is not None and block.kind == "transformer":
-        return f"{fault.block} winding open"
-    words = {
-        "no mains": "no mains",
-        "resistive": "lossy",
-        "one leg open": "leg open",
-        "passes its input": "shorted through",
-        "inductor fallen in value": "weak",
-    }
-    return f"{fault.block} {words.get(fault.what, fault.what)}" if fault.block else "nothing wrong"
+    return f"{fault.block} {_SHORT.get(fault.kind, fault.kind)}" if fault.block else "nothing wrong"
 
 
 def remedy(profile: Profile, fault: "Fault | LogicFault") -> ActionWord | None:
     """Return the action that mends a fault; None where a new part does."""
     block = profile.block(fault.block)
-    if fault.what == "out of adjustment":
+    if fault.kind is FaultKind.OUT_OF_ADJUSTMENT:
         return "adjusted"
     chip = profile.chip(fault.block)
     if chip is not None and chip.family == "connector":
@@ -81,9 +75,9 @@ def remedy_title(profile: Profile, fault: "Fault | LogicFault") -> str:
         return f"Adjust {fault.block}"
     if word is not None:
         return f"Mend {fault.block}"
-    if fault.what.startswith("winding"):
+    if fault.kind is FaultKind.WINDING_OPEN:
         return f"{fault.block}: a winding is open"
-    if block is not None and block.kind in {"load", "inlet", "switch"}:
+    if isinstance(block, Load | Inlet | Switch):
         return f"Look into {fault.block}"
     label = f", {block_label(block)}" if isinstance(block, FuseBlock) else ""
     return f"Replace {fault.block}{label}"

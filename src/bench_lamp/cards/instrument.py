@@ -1,7 +1,7 @@
 """What the linked instrument is asked for: the measurement that the lit card wants."""
 
 from bench_lamp.board.blocks import Reservoir
-from bench_lamp.board.condition import Condition
+from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.cards.card import Accepted, Card
 from bench_lamp.case.case import Case
 from bench_lamp.case.facts import KINDS
@@ -29,20 +29,22 @@ def _measurement(case: Case, card: Card) -> Request | None:
     state = case.state
     condition = Condition(is_powered=state.power.is_live, out=state.out)
     if card.tone and not state.power.is_live:
-        return Request(kind="tone", target=card.tone, condition=condition, mended=state.renewed)
+        return Request(
+            kind=TestKind.TONE, target=card.tone, condition=condition, mended=state.renewed
+        )
     entry = card.entry
     if entry is not None and entry.field == "charge" and not state.power.is_live:
         block = case.profile.block(entry.target)
         if not isinstance(block, Reservoir):
             return None
         return Request(
-            kind="ohm",
+            kind=TestKind.OHM,
             target=block.net,
             condition=condition,
             mended=state.renewed,
             seconds=SERIES_S,
         )
-    if entry is None or entry.kind != "reading" or entry.mode not in KINDS:
+    if entry is None or not entry.is_reading or entry.mode not in KINDS:
         return None
     point = case.profile.point(entry.target)
     if point is None and entry.target not in case.tree.nets:

@@ -10,6 +10,7 @@ from bench_lamp.case.results import cells_now, lane_of, pin_of
 from bench_lamp.instrument.protocol import LogicRequest, LogicShown
 from bench_lamp.journal.events import Body
 from bench_lamp.journal.logic_events import CellsMarked, LaneRead, PinProbed, SelfTestSeen
+from bench_lamp.logic.clue import LogicKind
 from bench_lamp.logic.graph import good_code
 from bench_lamp.logic.kinds import cells_of
 from bench_lamp.reason.values.tests import PART_TESTS
@@ -20,7 +21,7 @@ def probe_request(case: Case, name: str) -> LogicRequest | None:
     pin = pin_of(case, name)
     if pin is None:
         return None
-    return LogicRequest(kind="probe", target=name, line=pin.line, mended=case.state.renewed)
+    return LogicRequest(kind=LogicKind.PROBE, target=name, line=pin.line, mended=case.state.renewed)
 
 
 def board_result(case: Case, request: LogicRequest, shown: LogicShown, source: str) -> Accepted:
@@ -32,20 +33,20 @@ def board_result(case: Case, request: LogicRequest, shown: LogicShown, source: s
 
 def _bodies(case: Case, request: LogicRequest, shown: LogicShown, source: str) -> Iterable[Body]:
     target = request.target
-    if request.kind == "lane":
+    if request.kind == LogicKind.LANE:
         yield _lane(case, target, shown, source)
-    elif request.kind == "cells":
+    elif request.kind == LogicKind.CELLS:
         yield from _marks(case, target, shown.bad, source)
     elif request.memory and shown.bad:
         cells = tuple(sorted(shown.bad))
         yield CellsMarked(test=request.memory, cells=cells, mark="dead", source=source)
-    elif request.kind == "code":
+    elif request.kind == LogicKind.CODE:
         test = case.profile.self_test(target)
         assert test is not None
         yield SelfTestSeen(test=target, code=shown.code or good_code(test), source=source)
-    elif request.kind == "settings":
+    elif request.kind == LogicKind.SETTINGS:
         yield SelfTestSeen(test=target, code=shown.code, source=source)
-    elif request.kind == "probe":
+    elif request.kind == LogicKind.PROBE:
         yield _probed(case, target, shown, source)
     else:
         yield part_test_event(target, request.kind, shown.code, source=source)

@@ -15,6 +15,7 @@ from bench_lamp.board.blocks import (
     block_inputs,
     block_outputs,
 )
+from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Lead
 from bench_lamp.case.case import Case
 from bench_lamp.reason.values.tests import Test
@@ -73,7 +74,7 @@ def _before_contact(power: Iterable[Block], net: str, feeder: str) -> tuple[str,
 
 def leads(case: Case, test: Test) -> tuple[Lead, ...]:
     """Return where red and black go, and what the meter is set to."""
-    if test.kind == "tone":
+    if test.kind == TestKind.TONE:
         block = case.profile.block(test.target)
         return (
             Lead(kind="red", text=f"{test.target}, one cap"),
@@ -99,7 +100,7 @@ def _with_place(case: Case, net: str) -> str:
 def _black(case: Case, test: Test, point: TestPoint | None) -> str:
     if point is not None:
         return case.profile.ground_of(point).place
-    wants_ac = test.kind == "ac" and _is_ac(case, test.target)
+    wants_ac = test.kind == TestKind.AC and _is_ac(case, test.target)
     winding = _winding_of(case, test.target)
     for other in case.profile.test_points:
         is_same = winding and _winding_of(case, other.net) == winding
@@ -125,7 +126,7 @@ def _is_ac(case: Case, net: str) -> bool:
 
 
 def _meter(case: Case, test: Test) -> str:
-    if test.kind not in {"dc", "ac"}:
+    if test.kind not in {TestKind.DC, TestKind.AC}:
         return SETTINGS[test.kind]
     point = point_on(case, test.target)
     mode = f"{test.kind} V"
@@ -141,10 +142,10 @@ def figure(kind: str, value: float) -> str:
     >>> figure("dc", 17.72), figure("ohm", 4.04), figure("ac", 0.004)
     ('17.7\u202fV', '4.0\u202fΩ', '0.00\u202fV~')
     """
-    if kind == "ohm" and value >= OPEN_OHM:
+    if kind == TestKind.OHM and value >= OPEN_OHM:
         return "open"
     size = abs(value)
-    resolution = 10.0 ** (-2 if size < 9.95 and kind != "ohm" else -1 if size < 100 else 0)
+    resolution = 10.0 ** (-2 if size < 9.95 and kind != TestKind.OHM else -1 if size < 100 else 0)
     if size < 0.5 * resolution:
         value = 0.0
     if size >= 1000:
@@ -154,9 +155,9 @@ def figure(kind: str, value: float) -> str:
 
 def span(kind: str, low: float, high: float) -> str:
     """Write a range of a prediction: `14.0 to 18.5 V~`, `over 40 Ω`."""
-    if kind == "tone":
+    if kind == TestKind.TONE:
         return ""
-    if kind == "ohm" and high >= OPEN_OHM:
+    if kind == TestKind.OHM and high >= OPEN_OHM:
         return f"over {figure(kind, low)}" if low < OPEN_OHM else "open"
     first, last = figure(kind, low), figure(kind, high)
     number, _, unit = first.partition("\u202f")

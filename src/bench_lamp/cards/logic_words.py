@@ -4,6 +4,7 @@ from bench_lamp.board import Profile
 from bench_lamp.board.chips import Chip
 from bench_lamp.board.self_tests import DisplayTest, MatrixTest, StepsTest
 from bench_lamp.case.case import Case
+from bench_lamp.logic.clue import LogicKind
 from bench_lamp.reason.logic.insight_of import SOMETHING_ELSE
 from bench_lamp.reason.values.faults import LogicFault
 from bench_lamp.reason.values.tests import LogicTest
@@ -51,13 +52,13 @@ def fault_name(profile: Profile, fault: LogicFault) -> str:
 def test_words(profile: Profile, test: LogicTest) -> str:
     """Say a test in a few words: `write and read port A`, `pull U9`."""
     kind, target = test.kind, test.target
-    if kind == "cells" and target.startswith("lane:"):
+    if kind == LogicKind.CELLS and target.startswith("lane:"):
         lane = next(x for x in profile.lanes if f"lane:{x.id}" == target)
         return f"write and read {lane.name}"
-    if kind in {"cells", "code"}:
+    if kind in {LogicKind.CELLS, LogicKind.CODE}:
         found = profile.self_test(target)
         return f"self-test: {found.name}" if found else target
-    if kind == "probe":
+    if kind == LogicKind.PROBE:
         part, _, pin = target.partition(":")
         return f"probe {part} pin {pin}"
     return {
@@ -76,17 +77,17 @@ def label_words(profile: Profile, test: LogicTest, label: str) -> str:
         "fail": "it fails",
         "wrong": "another level",
     }
-    if test.kind in {"pulled", "donor", "reseated"} and not label:
+    if test.kind in {LogicKind.PULLED, LogicKind.DONOR, LogicKind.RESEATED} and not label:
         return "still the same"
-    if test.kind == "tester" and not label:
+    if test.kind == LogicKind.TESTER and not label:
         return "it passes"
-    if test.kind == "probe" and not label:
+    if test.kind == LogicKind.PROBE and not label:
         return "the level it should have"
     if label in words:
         return words[label]
     if label == SOMETHING_ELSE:
         return label
-    if test.kind == "code":
+    if test.kind == LogicKind.CODE:
         return f"it shows {label}"
     if label.startswith("several:"):
         return "several bad"

@@ -3,12 +3,13 @@
 from collections.abc import Mapping
 
 from bench_lamp.board import Profile
+from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Outcome
 from bench_lamp.cards.fault_words import fault_short
 from bench_lamp.cards.leads import figure, span
 from bench_lamp.cards.logic_words import label_words
 from bench_lamp.circuit.faults import Fault
-from bench_lamp.reason.values.branch import ELSEWHERE, Branch, branch_of
+from bench_lamp.reason.values.branch import ELSEWHERE, Branch, BranchKind, branch_of
 from bench_lamp.reason.values.faults import LogicFault
 from bench_lamp.reason.values.insight import Insight, Try
 from bench_lamp.reason.values.tests import PART_TESTS, LogicTest, Test
@@ -34,7 +35,7 @@ def outcomes(profile: Profile, insight: Insight, attempt: Try) -> tuple[Outcome,
         )
         for branch in ranked
     ]
-    if attempt.test.kind == "ohm" and attempt.test.condition.out:
+    if attempt.test.kind == TestKind.OHM and attempt.test.condition.out:
         lines.append(_parallel())
     return tuple(lines)
 
@@ -60,17 +61,21 @@ def reads(profile: Profile, test: Test | LogicTest, branch: Branch) -> str:
     """Write what one way of coming out reads: `near 0`, `13.9 to 18.5 V~`."""
     if isinstance(test, LogicTest):
         return label_words(profile, test, branch.label or "")
-    if test.kind == "tone":
-        return "it tones" if branch.kind == "sound" else "open"
-    if branch.kind == "nothing":
-        return "near 0" if test.kind != "ohm" else f"under {figure('ohm', max(branch.high, 1.0))}"
-    if branch.kind == "sound":
+    if test.kind == TestKind.TONE:
+        return "it tones" if branch.kind == BranchKind.SOUND else "open"
+    if branch.kind == BranchKind.NOTHING:
+        return (
+            "near 0"
+            if test.kind != TestKind.OHM
+            else f"under {figure('ohm', max(branch.high, 1.0))}"
+        )
+    if branch.kind == BranchKind.SOUND:
         return span(test.kind, branch.low, branch.high)
-    word = "less" if branch.kind == "between" else "more"
+    word = "less" if branch.kind == BranchKind.BETWEEN else "more"
     close = abs(branch.high - branch.low) < 0.15 * max(abs(branch.high), 1e-9)
     if close:
         return f"about {figure(test.kind, 0.5 * (branch.low + branch.high))}"
-    if test.kind == "ohm" and branch.kind == "above":
+    if test.kind == TestKind.OHM and branch.kind == BranchKind.ABOVE:
         return f"over {figure('ohm', branch.low)}"
     return f"{word}: {span(test.kind, branch.low, branch.high)}"
 
@@ -92,8 +97,8 @@ def _means(
     )
     if len(named) > NAMED:
         words += f", {len(named) - NAMED} more"
-    if branch.kind == "sound":
-        good = "good to here" if test.kind != "tone" else "it is good"
+    if branch.kind == BranchKind.SOUND:
+        good = "good to here" if test.kind != TestKind.TONE else "it is good"
         if is_logic:
             good = "left over" if test.kind in PART_TESTS else "good so far"
         return f"{good}: {words}" if words else f"{good}: look elsewhere"

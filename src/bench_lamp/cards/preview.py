@@ -9,6 +9,7 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.facts import MODES
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.next_test import lit_try
+from bench_lamp.reason.values.tests import Test
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,7 +23,7 @@ class Preview:
 
 def preview_reading(case: Case, hand: Hand, entry: Entry, text: str) -> Preview:
     """Judge the reading that stands in the entry so far, and say what it would mean."""
-    if entry.kind != "reading":
+    if not entry.is_reading:
         return Preview()
     judgement, point = judge_typed(case, entry, text), case.profile.point(entry.target)
     means = _means(case, hand, entry, text)
@@ -41,6 +42,6 @@ def _means(case: Case, hand: Hand, entry: Entry, text: str) -> str:
 
     point = point_on(case, attempt.test.target)
     is_same = entry.target == (point.id if point else attempt.test.target)
-    if not is_same or MODES.get(attempt.test.kind) != entry.mode:
+    if not is_same or not isinstance(attempt.test, Test) or MODES[attempt.test.kind] != entry.mode:
         return ""
     return implied(case.profile, case.insight, attempt, value)

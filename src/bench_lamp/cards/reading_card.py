@@ -1,6 +1,7 @@
 """The card that asks for one reading, and what a verdict implies."""
 
 from bench_lamp.board import TestPoint
+from bench_lamp.board.blocks import FuseBlock, Load
 from bench_lamp.cards.card import Card, Entry, Lead
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
@@ -89,7 +90,7 @@ def _why(case: Case, point: TestPoint, is_ripple: bool) -> tuple[str, ...]:
             f"{before.id} reads {supply.text} before the connector. "
             f"What is missing here is lost in {case.tree.upstream(point.net)[-1].id}.",
         )
-    chain = [b.id for b in case.tree.upstream(point.net) if b.kind != "load"]
+    chain = [b.id for b in case.tree.upstream(point.net) if not isinstance(b, Load)]
     return (
         (f"Fed through {' → '.join(chain[-4:])}.",) if chain else ("Next in the profile's order.",)
     )
@@ -99,6 +100,6 @@ def consequence(case: Case, point: TestPoint, judgement: Judgement) -> str:
     """Say what a verdict implies, beside the verdict."""
     parts = [part for part in (judgement.remark, judgement.practice) if part]
     if judgement.verdict == "absent" and point.mode == "dc V":
-        chain = [b.id for b in case.tree.upstream(point.net) if b.kind == "fuse"]
+        chain = [b.id for b in case.tree.upstream(point.net) if isinstance(b, FuseBlock)]
         parts.append(f"{chain[-1]} feeds it" if chain else "no supply here")
     return " · ".join(parts)

@@ -37,7 +37,7 @@ def key_words(card: Card, offer: str, *, has_ripple: bool = True) -> str:
     if card.entry is None:
         lit = f"{offer}  ·  Enter lit one" if offer else "Enter takes the lit one"
         return f"{lit}  ·  {leave}"
-    is_reading = card.entry.kind == "reading"
+    is_reading = card.entry.is_reading
     extra = f"  ·  {offer}" if offer else ""
     if is_reading and card.entry.mode == "dc V" and has_ripple:
         extra += "  ·  F7 ripple"

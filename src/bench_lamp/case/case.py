@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any, TypeVar
 from bench_lamp.board import FeedTree, Profile
 from bench_lamp.board.profile import MeterMode
 from bench_lamp.checks import Meter
+from bench_lamp.checks.mains import MainsVerdict, check_mains
 from bench_lamp.journal import JobState, Reading
 
 if TYPE_CHECKING:
@@ -52,6 +53,11 @@ class Case:
     def readings(self) -> Mapping[tuple[str, MeterMode], Reading]:
         """The last standing reading by target and mode."""
         return {(r.target, r.mode): r for r in self.state.readings if not r.is_cut}
+
+    @cached_property
+    def mains(self) -> MainsVerdict:
+        """What selector, sticker and fuse say together."""
+        return check_mains(self.profile.mains, self.state.mains)
 
 
 def remembered(work: Callable[[Case], T]) -> Callable[[Case], T]:

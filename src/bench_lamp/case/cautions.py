@@ -1,12 +1,10 @@
 """Cautions: what can hurt at the next step, in plain words, before the step."""
 
 from bench_lamp.board import TestPoint
-from bench_lamp.board.blocks import Reservoir
 from bench_lamp.case.case import Case
+from bench_lamp.case.charge import charges, volts_words
 from bench_lamp.units import exact
 
-#: Above this, a charged capacitor is named (touch-voltage limit for DC, IEC 61140 dry: 60 V; halved).
-CHARGE_V = 30.0
 #: AC or DC above this at the probe is called dangerous.
 TOUCH_V = 50.0
 LIVE = "Board is live. One hand only."
@@ -33,16 +31,10 @@ def for_hands_in(case: Case) -> tuple[str, ...]:
     """Return the cautions of any step with fingers or ohms on the board."""
     if case.state.power.is_live:
         return ("Board is LIVE. Switch off and pull the mains plug first, then Ctrl+P.",)
-    charged = [
-        point
-        for point in case.profile.test_points
-        if point.mode == "dc V"
-        and abs(point.nominal) > CHARGE_V
-        and any(isinstance(b, Reservoir) for b in case.tree.upstream(point.net))
-    ]
+    charged = [c for c in charges(case) if c.is_dangerous]
     if case.state.power.power == "discharged" or not charged:
         return ()
-    places = ", ".join(f"{p.id} ({exact(abs(p.nominal), 'V')})" for p in charged)
+    places = ", ".join(f"{c.point or c.block} ({volts_words(c)})" for c in charged)
     return (f"Capacitors may hold charge. Read {places} below 30\u202fV before hands go in.",)
 
 

@@ -4,15 +4,20 @@ from dataclasses import replace
 
 from bench_lamp.board import Profile
 from bench_lamp.board.blocks import Reservoir
+from bench_lamp.board.condition import TestKind
 from bench_lamp.board.profile import MeterMode
 from bench_lamp.case.logic_facts import logic_clues
 from bench_lamp.case.readings import reading_text
 from bench_lamp.journal import JobState, Reading
 from bench_lamp.reason.values.clues import Clue, Facts
-from bench_lamp.reason.values.tests import TestKind
 from bench_lamp.units import UnitError, parse_quantity
 
-KINDS: dict[str, TestKind] = {"dc V": "dc", "ac V": "ac", "ohm": "ohm", "tone": "tone"}
+KINDS: dict[MeterMode, TestKind] = {
+    "dc V": TestKind.DC,
+    "ac V": TestKind.AC,
+    "ohm": TestKind.OHM,
+    "tone": TestKind.TONE,
+}
 
 
 def facts_of(state: JobState, profile: Profile | None = None) -> Facts:
@@ -56,8 +61,8 @@ def set_aside(state: JobState) -> tuple[Reading, ...]:
 
 def _clue(reading: Reading) -> Clue | None:
     kind = KINDS.get(reading.mode)
-    target = reading.target if kind == "tone" else reading.net
-    is_volts = kind in {"dc", "ac"}
+    target = reading.target if kind == TestKind.TONE else reading.net
+    is_volts = kind in {TestKind.DC, TestKind.AC}
     if kind is None or not target or reading.swapped or is_volts != (reading.power == "live"):
         return None
     return Clue(
@@ -102,4 +107,9 @@ def _farads(text: str) -> float | None:
     return None
 
 
-MODES: dict[str, MeterMode] = {"dc": "dc V", "ac": "ac V", "ohm": "ohm", "tone": "tone"}
+MODES: dict[TestKind, MeterMode] = {
+    TestKind.DC: "dc V",
+    TestKind.AC: "ac V",
+    TestKind.OHM: "ohm",
+    TestKind.TONE: "tone",
+}

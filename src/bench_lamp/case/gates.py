@@ -8,7 +8,6 @@ from bench_lamp.board.hardware import Gate
 from bench_lamp.case.case import Case, remembered
 from bench_lamp.case.cold_list import cold_stops
 from bench_lamp.case.house_rules import rule
-from bench_lamp.case.mains import check_mains
 from bench_lamp.case.readings import MODE_UNITS, band_with, reading_text
 from bench_lamp.checks import Judgement, judge
 from bench_lamp.journal import Reading
@@ -236,7 +235,7 @@ def wake_stops(case: Case) -> tuple[str, ...]:
     """Return what forbids waking the set up at all, until it is mended or overridden."""
     if any(m.mark == "overridden" for m in case.state.gates.get(ROUND, ())):
         return ()
-    mains = check_mains(case.profile, case.state)
+    mains = case.mains
     found = [f"{mains.reason}"] if mains.stops_the_wake_up else []
     return (*found, *cold_stops(case))
 

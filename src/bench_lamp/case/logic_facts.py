@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from bench_lamp.board import Profile
 from bench_lamp.journal import JobState
-from bench_lamp.logic.clue import LogicClue
+from bench_lamp.logic.clue import LogicClue, LogicKind
 from bench_lamp.logic.kinds import logic_of
 from bench_lamp.logic.kinds.lane import lane_clue
 from bench_lamp.logic.kinds.pins import pin_clue
@@ -45,7 +45,7 @@ def _every(profile: Profile, state: JobState) -> Iterator[LogicClue | None]:
     yield from _lanes(profile, state)
     for (part, how), (event, body) in state.logic.tried.items():
         text = _TRIED.get((how, body.result), f"chip tester: {body.result}")
-        kind, words = body.how, f"{part} {text}"
+        kind, words = LogicKind(body.how), f"{part} {text}"
         yield LogicClue(event=event, kind=kind, target=part, code=body.result, text=words)
     for (part, number), (event, probe) in state.logic.probed.items():
         yield pin_clue(profile, part, number, event, probe.level)

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from bench_lamp.board import TestPoint
-from bench_lamp.board.blocks import Harness, Pin
+from bench_lamp.board.blocks import Dropper, Harness, Pin, Regulator
 from bench_lamp.case.case import Case, remembered
 from bench_lamp.checks import Judgement, judge, judge_ripple, judge_tone
 from bench_lamp.journal import Reading
@@ -103,7 +103,7 @@ def ripple_limit(case: Case, point: TestPoint) -> float:
     if point.ripple is not None:
         return point.ripple
     chain = case.tree.upstream(point.net)
-    regulated = any(block.kind in {"regulator", "dropper"} for block in chain)
+    regulated = any(isinstance(block, Regulator | Dropper) for block in chain)
     return abs(point.nominal) * (RIPPLE_REGULATED if regulated else RIPPLE_RAW)
 
 

@@ -95,7 +95,7 @@ def compile_tree(profile: Profile) -> PowerTree | None:
     if transformer is None:
         return None
     tree = FeedTree.of(profile)
-    primary = tuple(b for b in tree.upstream(transformer.from_) if b.kind != "load")
+    primary = tuple(b for b in tree.upstream(transformer.from_) if not isinstance(b, Load))
     parts = tuple(
         _part(profile, net, volts, tree.downstream_nets({net}))
         for net, volts in transformer.to.items()

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from bench_lamp.board import Block
 from bench_lamp.board.blocks import Dropper, FuseBlock, Regulating, block_inputs, block_outputs
 from bench_lamp.board.condition import Condition
+from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.circuit.changes import Change
 from bench_lamp.circuit.compile import PowerTree, TreePart
 from bench_lamp.circuit.fault_kinds import fault_kinds
@@ -20,8 +21,7 @@ class Fault:
 
     #: Block id, as `BR2`.
     block: str
-    #: What is wrong with it: `one leg open`.
-    what: str
+    kind: FaultKind
     #: Prior weight; only ratios matter.
     weight: float
     #: Number of the part it changes; -1 before the transformer (all parts lose their mains).
@@ -30,6 +30,13 @@ class Fault:
     change: Change
     #: Fuse that it blows; empty for none.
     blows: str = ""
+    #: Net of the winding that is open; empty for other kinds.
+    winding: str = ""
+
+    @property
+    def what(self) -> str:
+        """What is wrong with it: `one leg open`, `winding sec_lamp open`."""
+        return f"winding {self.winding} open" if self.winding else self.kind.value
 
     @property
     def name(self) -> str:
@@ -43,7 +50,7 @@ def faults_of(tree: PowerTree) -> tuple[Fault, ...]:
     found = [
         Fault(
             block=b.id,
-            what=_PRIMARY[b.kind][0],
+            kind=_PRIMARY[b.kind][0],
             weight=_PRIMARY[b.kind][1],
             part=-1,
             change=lambda values, rows: None,
@@ -55,7 +62,8 @@ def faults_of(tree: PowerTree) -> tuple[Fault, ...]:
         found.append(
             Fault(
                 block=tree.transformer,
-                what=f"winding {part.root} open",
+                kind=FaultKind.WINDING_OPEN,
+                winding=part.root,
                 weight=1.0,
                 part=number,
                 change=_winding_open,
@@ -67,10 +75,10 @@ def faults_of(tree: PowerTree) -> tuple[Fault, ...]:
 
 
 _PRIMARY = {
-    "inlet": ("no mains", 3.0),
-    "switch": ("open", 2.0),
-    "fuse": ("open", 8.0),
-    "harness": ("open", 1.0),
+    "inlet": (FaultKind.NO_MAINS, 3.0),
+    "switch": (FaultKind.OPEN, 2.0),
+    "fuse": (FaultKind.OPEN, 8.0),
+    "harness": (FaultKind.OPEN, 1.0),
 }
 
 
@@ -79,21 +87,20 @@ def _winding_open(values: Values, rows: slice) -> None:
 
 
 def _of_block(number: int, part: TreePart, block: Block) -> Iterator[Fault]:
-    for what, weight, change in fault_kinds(part, block):
-        is_short = "short" in what
-        fuse = _fuse_before(part, block) if is_short else ""
-        if not is_short or not fuse:
-            yield Fault(block=block.id, what=what, weight=weight, part=number, change=change)
+    for kind, weight, change in fault_kinds(part, block):
+        fuse = _fuse_before(part, block) if kind.is_short else ""
+        if not fuse:
+            yield Fault(block=block.id, kind=kind, weight=weight, part=number, change=change)
             continue
         yield Fault(
             block=block.id,
-            what=what,
+            kind=kind,
             weight=0.8 * weight,
             part=number,
             blows=fuse,
             change=_blowing(change, fuse),
         )
-        yield Fault(block=block.id, what=what, weight=0.2 * weight, part=number, change=change)
+        yield Fault(block=block.id, kind=kind, weight=0.2 * weight, part=number, change=change)
 
 
 def _blowing(change: Change, fuse: str) -> Change:

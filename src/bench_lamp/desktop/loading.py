@@ -70,7 +70,7 @@ def _stages() -> Iterator[None]:
 
     yield
     import bench_lamp.stages.cold.answers
-    import bench_lamp.stages.cold.picture
+    import bench_lamp.stages.cold.checks
 
     yield
     import bench_lamp.cards.power

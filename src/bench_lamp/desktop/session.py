@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QTimer, Signal, Slot
 
 from bench_lamp.board import ProfileLibrary
+from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Accepted, Answer, Asked, Choice, Refused, Typed
 from bench_lamp.cards.commands import AskPower, SkipCard
 from bench_lamp.case.case import Case
@@ -16,7 +17,7 @@ from bench_lamp.desktop.navigation import Clock, Navigation, utc_now
 from bench_lamp.errors import BenchLampError
 from bench_lamp.instrument import LogicRequest, LogicShown, Request, Shown
 from bench_lamp.journal import Event
-from bench_lamp.journal.events import Body, JobOpened, Struck
+from bench_lamp.journal.events import Body, JobOpened, ReadingTaken, Struck
 from bench_lamp.stages import stage_of, take
 from bench_lamp.views import new_job, tape
 
@@ -103,7 +104,7 @@ class Session(Navigation):
     def _take_shown(self, case: Case, request: Request, shown: Shown, source: str) -> None:
         from bench_lamp.cards import instrument
 
-        if request.kind == "tone":
+        if request.kind == TestKind.TONE:
             self._accept(instrument.toned(case, request, shown, source))
             return
         text = instrument.shown_text(shown)
@@ -248,7 +249,7 @@ class Session(Navigation):
             self.open_job(job, "intake")
             return
         if job == self.job:
-            if any(event.body.kind == "reading" for event in events):
+            if any(isinstance(event.body, ReadingTaken) for event in events):
                 self._set_hand(focus="", wants_ripple=False)
             self._settle(then)
             again, self._again = self._again, ""

@@ -1,15 +1,11 @@
 """What answers a measurement: the protocol that every instrument keeps."""
 
 from dataclasses import dataclass, field
-from typing import Literal, Protocol
+from typing import Protocol
 
-from bench_lamp.board.condition import Condition
+from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.errors import BenchLampError
-
-Kind = Literal["dc", "ac", "ohm", "tone"]
-LogicKind = Literal[
-    "code", "cells", "lane", "settings", "probe", "pulled", "donor", "tester", "reseated"
-]
+from bench_lamp.logic.clue import LogicKind
 
 
 class InstrumentError(BenchLampError):
@@ -20,7 +16,7 @@ class InstrumentError(BenchLampError):
 class Request:
     """What is to be measured, and the state that the board is in."""
 
-    kind: Kind
+    kind: TestKind
     #: Net of a voltage or resistance, block of a tone test.
     target: str
     condition: Condition = field(default_factory=Condition)
@@ -34,7 +30,7 @@ class Request:
     @property
     def needs_power(self) -> bool:
         """Whether it says something only while the board is live."""
-        return self.kind in {"dc", "ac"}
+        return self.kind in {TestKind.DC, TestKind.AC}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -55,7 +51,13 @@ class LogicRequest:
     @property
     def needs_power(self) -> bool:
         """Whether it says something only while the board is live."""
-        return self.kind in {"code", "cells", "lane", "settings", "probe"}
+        return self.kind in {
+            LogicKind.CODE,
+            LogicKind.CELLS,
+            LogicKind.LANE,
+            LogicKind.SETTINGS,
+            LogicKind.PROBE,
+        }
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

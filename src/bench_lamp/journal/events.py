@@ -197,13 +197,16 @@ class SeriesTaken:
     meter: str = ""
 
 
+CheckWord = Literal["good", "bad", "left out", "judge live"]
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CheckNoted:
     """The technician's own word on one check: good, bad, or left out."""
 
     kind: Literal["check"] = "check"
     check: str
-    word: Literal["good", "bad", "left out", "judge live"]
+    word: CheckWord
     text: str = ""
 
 

@@ -1,11 +1,25 @@
 """What was seen of the logic, as the reasoning takes it."""
 
 from dataclasses import dataclass
-from typing import Literal
+from enum import StrEnum
 
-ClueKind = Literal[
-    "cells", "code", "pulled", "donor", "tester", "reseated", "probe", "image", "settings"
-]
+
+class LogicKind(StrEnum):
+    """What is seen of the logic, tried on a part of it, or asked of a linked board."""
+
+    #: Units that are bad of a test or a lane; what a test shows as a whole; settings kept or lost.
+    CELLS = "cells"
+    CODE = "code"
+    LANE = "lane"
+    SETTINGS = "settings"
+    #: A pin with a logic probe, and a ROM that was read out.
+    PROBE = "probe"
+    IMAGE = "image"
+    #: A part pulled, exchanged for a donor's, put into a tester, or a plug re-seated.
+    PULLED = "pulled"
+    DONOR = "donor"
+    TESTER = "tester"
+    RESEATED = "reseated"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -14,7 +28,7 @@ class LogicClue:
 
     #: Id of its (last) event.
     event: str
-    kind: ClueKind
+    kind: LogicKind
     #: Test, `lane:PA`, part, or `U7:26` of a pin.
     target: str
     #: Units that are bad, and all that were tried; of settings, the parts that keep them.

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from bench_lamp.board.condition import TestKind
 from bench_lamp.circuit.elements import Array
 from bench_lamp.reason.logic.engine import LogicEngine, LogicWeights
 from bench_lamp.reason.power.engine import Engine, Weighed
@@ -115,7 +116,7 @@ def _far_off(engine: Engine, net: str) -> list[int]:
         return []
     part = book.tree.parts[number]
     is_ac = part.is_ac[part.index(net)]
-    test = Test(kind="ac" if is_ac else "dc", target=net, part=number, seconds=0.0)
+    test = Test(kind=TestKind.AC if is_ac else TestKind.DC, target=net, part=number, seconds=0.0)
     prediction = book.predict(test)
     good = float(natural(test.kind, prediction.healthy).mean())
     found = list(book.primary)

@@ -5,10 +5,10 @@ from datetime import datetime
 
 from bench_lamp.board import TestPoint
 from bench_lamp.case.case import Case
-from bench_lamp.case.mains import check_mains
 from bench_lamp.case.proof import is_proved, proof_progress
 from bench_lamp.case.readings import judged
 from bench_lamp.case.selftest_list import selftest_items
+from bench_lamp.checks.mains import check_mains
 from bench_lamp.journal import Reading
 from bench_lamp.stages.handback.cards import open_ends
 from bench_lamp.units import band_text
@@ -71,7 +71,7 @@ def make_sheet(case: Case) -> Sheet:
         closed=_day(state.closed_at),
         complaint=state.complaint,
         came_with=state.came_with,
-        mains=check_mains(profile, state).reason,
+        mains=check_mains(profile.mains, state.mains).reason,
         findings=tuple(
             f"{f.seen} {f.place}".strip() for f in state.findings if f.seen != "nothing"
         ),

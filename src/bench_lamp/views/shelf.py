@@ -7,9 +7,9 @@ from datetime import datetime
 from bench_lamp.cards.card import Card, Choice
 from bench_lamp.cards.commands import BeginJob, OpenJob
 from bench_lamp.case.case import Case
-from bench_lamp.case.mains import check_mains
 from bench_lamp.case.next_stage import suggested
 from bench_lamp.journal import JobState
+from bench_lamp.journal.events import ReadingTaken
 from bench_lamp.stages import card_for
 from bench_lamp.views.path import StageView, path
 from bench_lamp.views.tape import tile
@@ -43,10 +43,14 @@ class ShelfCard:
 def shelf_card(case: Case) -> ShelfCard:
     """Return the shelf's view of one job."""
     state = case.state
-    read = (e for e in reversed(state.tape) if e.event.body.kind == "reading" and not e.struck_by)
+    read = (
+        e
+        for e in reversed(state.tape)
+        if isinstance(e.event.body, ReadingTaken) and not e.struck_by
+    )
     logged = next(read, None)
     last = tile(case, logged) if logged else None
-    mains = check_mains(case.profile, state)
+    mains = case.mains
     advice = case.last_visit.advice if case.last_visit else ()
     return ShelfCard(
         job=state.job,

@@ -5,14 +5,15 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from bench_lamp.case.case import Case
-from bench_lamp.case.cold_list import KNOBS, ColdItem, cold_items, cold_progress, current_check
+from bench_lamp.case.cold_checks import ColdItem
+from bench_lamp.case.cold_list import KNOBS, cold_items, cold_progress, current_check
 from bench_lamp.case.hand import Hand
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.widgets.cold_canvas import ColdCanvas
 from bench_lamp.desktop.widgets.glyphs import draw_glyph
 from bench_lamp.desktop.widgets.headed import Headed
 from bench_lamp.desktop.widgets.painted import Painted
-from bench_lamp.stages.cold.picture import cold_picture
+from bench_lamp.stages.cold.checks import cold_picture
 
 EMPTY = (
     "Nothing to check cold is in this profile yet. Fuses, rectifiers and reservoirs of a power "

@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QWidget
 
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
-from bench_lamp.case.mains import MainsVerdict, check_mains
+from bench_lamp.checks.mains import MainsVerdict
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.widgets.glyphs import draw_glyph
 from bench_lamp.desktop.widgets.headed import Headed
@@ -117,4 +117,4 @@ class IntakeSurface(Headed):
 
     def show_case(self, case: Case, hand: Hand) -> None:
         """Show the sheet as far as it is filled."""
-        self.sheet.show_rows(rows(case, hand), check_mains(case.profile, case.state))
+        self.sheet.show_rows(rows(case, hand), case.mains)

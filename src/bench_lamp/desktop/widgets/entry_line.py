@@ -64,7 +64,7 @@ class EntryLine(QWidget):
     @property
     def is_reading(self) -> bool:
         """Whether figures are wanted."""
-        return self._entry is not None and self._entry.kind == "reading"
+        return self._entry is not None and self._entry.is_reading
 
     def _apply(self) -> None:
         look = self._look

@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Iterator
 
 from bench_lamp.board.self_tests import BlinkTest, Code, ProgramTest
-from bench_lamp.logic.clue import LogicClue
+from bench_lamp.logic.clue import LogicClue, LogicKind
 from bench_lamp.logic.kinds.kind import CodeEntry, Result, Told
 
 
@@ -27,5 +27,5 @@ def code_clue(test: BlinkTest | ProgramTest, event: str, code: str, good: str) -
     """Return the clue of a code that was shown; no code for all well."""
     shown = "" if code == good else code
     return LogicClue(
-        event=event, kind="code", target=test.id, code=shown, text=f"{test.name}: {code}"
+        event=event, kind=LogicKind.CODE, target=test.id, code=shown, text=f"{test.name}: {code}"
     )

@@ -9,7 +9,7 @@ from enum import StrEnum
 from typing import Any, Literal
 
 from bench_lamp.board.chips import Family
-from bench_lamp.logic.clue import LogicClue
+from bench_lamp.logic.clue import LogicClue, LogicKind
 from bench_lamp.logic.marks import GOOD_MARKS, MECHANICAL, CellMark
 
 
@@ -121,7 +121,7 @@ def marked_clue(
     tried = {unit for cell in fresh for unit in kind.all_units(test, cell)}
     return LogicClue(
         event=max(m.event for m in fresh.values()),
-        kind="cells",
+        kind=LogicKind.CELLS,
         target=test.id,
         bad=frozenset(found),
         tried=frozenset(tried),

@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 
 from bench_lamp.board.chips import Lane
-from bench_lamp.logic.clue import LogicClue
+from bench_lamp.logic.clue import LogicClue, LogicKind
 from bench_lamp.logic.kinds.kind import Result
 from bench_lamp.logic.lanes import Bit, diagnose, words_for
 
@@ -39,7 +39,7 @@ def lane_clue(lane: Lane, event: str, pairs: Iterable[tuple[int, int]]) -> Logic
     manner = "" if not bad else "floating" if floating else "stuck"
     return LogicClue(
         event=event,
-        kind="cells",
+        kind=LogicKind.CELLS,
         target=lane_id(lane),
         bad=frozenset(bad),
         manner=manner,

@@ -2,7 +2,7 @@
 
 from bench_lamp.board import Profile
 from bench_lamp.board.chips import ProbePin
-from bench_lamp.logic.clue import LogicClue
+from bench_lamp.logic.clue import LogicClue, LogicKind
 
 #: Id of the item that stands for the processor's pins.
 PINS = "pins"
@@ -30,7 +30,7 @@ def pin_clue(profile: Profile, part: str, number: int, event: str, level: str) -
         return None
     return LogicClue(
         event=event,
-        kind="probe",
+        kind=LogicKind.PROBE,
         target=name,
         line=pin.line,
         code="right" if level == pin.should else "wrong",

@@ -1,7 +1,7 @@
 """ROM images: each part that holds one, and whether its sums are right."""
 
 from bench_lamp.board.chips import RomImage
-from bench_lamp.logic.clue import LogicClue
+from bench_lamp.logic.clue import LogicClue, LogicKind
 
 #: Id of the item that stands for all images.
 IMAGES = "images"
@@ -13,7 +13,7 @@ def image_clue(image: RomImage, event: str, verdict: str) -> LogicClue | None:
         return None
     return LogicClue(
         event=event,
-        kind="image",
+        kind=LogicKind.IMAGE,
         target=image.part,
         code=verdict,
         text=f"{image.id} image {verdict}",

@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 from bench_lamp.board.self_tests import SettingsTest
-from bench_lamp.logic.clue import LogicClue
+from bench_lamp.logic.clue import LogicClue, LogicKind
 from bench_lamp.logic.kinds.kind import KindLogic, Result, Told, marked_result
 
 KEPT, LOST = "kept", "lost"
@@ -25,7 +25,7 @@ def _result(test: SettingsTest, told: Told) -> Result:
 def _clue(test: SettingsTest, event: str, code: str) -> LogicClue:
     return LogicClue(
         event=event,
-        kind="settings",
+        kind=LogicKind.SETTINGS,
         target=test.id,
         code=code,
         tried=frozenset(test.kept_by),

@@ -5,7 +5,16 @@ from dataclasses import dataclass
 from typing import Literal
 
 from bench_lamp.board import Block, FeedTree, Profile, TestPoint
-from bench_lamp.board.blocks import Transformer, block_inputs, block_outputs
+from bench_lamp.board.blocks import (
+    Dropper,
+    FuseBlock,
+    Pin,
+    Regulator,
+    Switch,
+    Transformer,
+    block_inputs,
+    block_outputs,
+)
 from bench_lamp.reason.fuse_map.evidence import Evidence, PointFact
 from bench_lamp.units import engineering
 
@@ -118,7 +127,7 @@ class _Search:
                 ripple = "with ripple" if fact.is_noisy else "ripple not read yet"
                 test: FuseMapTest = "look" if fact.is_noisy else "ripple"
                 yield from self._suspect(block, point, f"{point.id} is {state}, {ripple}", test)
-            elif block.kind == "regulator" and fact.is_noisy is False:
+            elif isinstance(block, Regulator) and fact.is_noisy is False:
                 yield from self._suspect(block, point, f"{point.id} is low but quiet", "look")
 
     def _high(self, point: TestPoint, fact: PointFact) -> Iterator[Suggestion]:
@@ -127,7 +136,7 @@ class _Search:
             reason = f"{point.id} is high: is the load behind {pin.id} connected?"
             yield self._made(pin, point, reason, "look", f"{pin.id} off: load missing")
         for block in reversed(chain):
-            if block.kind in {"regulator", "dropper"}:
+            if isinstance(block, Regulator | Dropper):
                 yield from self._suspect(block, point, f"{point.id} is high", "look")
                 return
 
@@ -196,7 +205,9 @@ class _Search:
         )
 
     def _pins_below(self, point: TestPoint) -> list[Block]:
-        return [b for b in self.profile.power if b.kind == "pin" and point.net in block_inputs(b)]
+        return [
+            b for b in self.profile.power if isinstance(b, Pin) and point.net in block_inputs(b)
+        ]
 
     def _suspect(
         self, block: Block, point: TestPoint, reason: str, test: FuseMapTest | None = None
@@ -206,7 +217,9 @@ class _Search:
         if fact == "open":
             yield self._made(block, point, f"it toned open; {reason}", "look", _words(block))
         elif fact is None:
-            best: FuseMapTest = test or ("tone" if block.kind in {"fuse", "switch"} else "look")
+            best: FuseMapTest = test or (
+                "tone" if isinstance(block, FuseBlock | Switch) else "look"
+            )
             yield self._made(block, point, reason, best, _words(block))
 
     def _made(

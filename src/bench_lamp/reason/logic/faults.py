@@ -6,7 +6,7 @@ from itertools import groupby
 
 from bench_lamp.board.chips import Family
 from bench_lamp.logic.graph import LogicGraph
-from bench_lamp.reason.values.faults import LogicFault
+from bench_lamp.reason.values.faults import LogicFault, LogicFaultKind
 
 #: How often a part of a family fails, on the scale of the power tree's faults (a fuse is 8).
 FAMILY_WEIGHT: Mapping[Family, float] = {
@@ -62,24 +62,25 @@ def _of_part(graph: LogicGraph, part: str) -> Iterator[LogicFault]:
     many = _groups(graph, part)
     dead, one, several = _shares(chip.family, has_single=bool(single), has_many=bool(many))
     yield LogicFault(
-        block=part, what="dead", weight=weight * dead, lines=graph.drives[part], is_dead=True
+        block=part, kind=LogicFaultKind.DEAD, weight=weight * dead, lines=graph.drives[part]
     )
     outer = _outer(graph, part)
     shares = [OUTER if line in outer else 1.0 for line in single]
     for line, share in zip(single, shares, strict=True):
         yield LogicFault(
             block=part,
-            what=f"{line.partition('/')[2] or line} bad",
+            kind=LogicFaultKind.LINE,
+            where=line.partition("/")[2] or line,
             weight=weight * one * share / sum(shares),
             lines=frozenset({line}),
         )
     for name, lines in many:
         yield LogicFault(
             block=part,
-            what=f"several of {name}",
+            kind=LogicFaultKind.SEVERAL,
+            where=name,
             weight=weight * several / len(many),
             lines=frozenset(lines),
-            is_whole=False,
         )
 
 

@@ -4,8 +4,9 @@ import numpy as np
 
 from bench_lamp.board import Profile
 from bench_lamp.circuit.elements import Array
+from bench_lamp.logic.clue import LogicKind
 from bench_lamp.reason.logic.engine import LogicEngine
-from bench_lamp.reason.values.branch import ELSEWHERE, Branch
+from bench_lamp.reason.values.branch import ELSEWHERE, Branch, BranchKind
 from bench_lamp.reason.values.clues import Facts, Weight
 from bench_lamp.reason.values.insight import Suspect, Try
 from bench_lamp.reason.values.tests import LogicTest
@@ -72,7 +73,8 @@ def logic_tries(logic: LogicEngine, shares: Array, rest: float, facts: Facts) ->
     `shares` has shape (faults,); `rest` is the probability of everything else.
     """
     done = {
-        c.target if c.kind in {"cells", "code"} else f"{c.kind} {c.target}" for c in facts.logic
+        c.target if c.kind in {LogicKind.CELLS, LogicKind.CODE} else f"{c.kind} {c.target}"
+        for c in facts.logic
     }
     found = []
     for test in logic.candidates(shares, efforts(logic.profile)):
@@ -126,7 +128,7 @@ def _branch(label: str, by_group: dict[int, float]) -> Branch:
     share = sum(by_group.values())
     ranked = sorted(by_group.items(), key=lambda pair: -pair[1])
     return Branch(
-        kind="between" if label else "sound",
+        kind=BranchKind.BETWEEN if label else BranchKind.SOUND,
         low=float("nan"),
         high=float("nan"),
         share=share,

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from math import comb
 
 from bench_lamp.board.chips import Family
-from bench_lamp.logic.clue import LogicClue
+from bench_lamp.logic.clue import LogicClue, LogicKind
 from bench_lamp.logic.graph import LogicGraph, Units
 from bench_lamp.reason.values.faults import LogicFault
 
@@ -34,14 +34,14 @@ SEEN_FACTOR, NEAR_FACTOR = 6.0, 4.0
 
 def likelihood(graph: LogicGraph, clue: LogicClue, fault: LogicFault) -> float:
     """Return the chance of a result under one fault, between 0 and 1."""
-    if clue.kind == "cells":
+    if clue.kind == LogicKind.CELLS:
         chance = cells_chance(graph.units[clue.target], clue, fault)
         return chance * _manner(clue, STUCK.get(graph.chips[fault.block].family, USUALLY_STUCK))
-    if clue.kind == "code":
+    if clue.kind == LogicKind.CODE:
         return code_chance(graph, clue.target, clue.code, fault)
-    if clue.kind == "probe":
+    if clue.kind == LogicKind.PROBE:
         return _probe(clue, fault)
-    if clue.kind == "settings":
+    if clue.kind == LogicKind.SETTINGS:
         return two_way(clue.kind, clue.code, is_here=fault.block in clue.tried)
     return two_way(clue.kind, clue.code, is_here=fault.block == clue.target)
 
@@ -55,16 +55,16 @@ def _manner(clue: LogicClue, stuck: float) -> float:
 
 def two_way(kind: str, code: str, *, is_here: bool) -> float:
     """Return the chance of a yes or no about one part (or a few), if the fault is there or is not."""
-    if kind == "tester":
+    if kind == LogicKind.TESTER:
         fails = 1 - TESTER_PASSES if is_here else TESTER_FAILS
         return fails if code == "fail" else 1 - fails
-    if kind == "image":
+    if kind == LogicKind.IMAGE:
         wrong = 1 - IMAGE_MISSES if is_here else IMAGE_SLIP
         return wrong if code == "wrong" else 1 - wrong
-    if kind == "settings":
+    if kind == LogicKind.SETTINGS:
         lost = 1 - KEPT_BY_LUCK if is_here else LOST_OTHERWISE
         return lost if code == "lost" else 1 - lost
-    if kind == "reseated":
+    if kind == LogicKind.RESEATED:
         goes = RESEAT_CURES if is_here else RESEAT_LUCK
         return goes if code == "gone" else 1 - goes
     goes = 1 - PULL_WRONG if is_here else PULL_CURES
@@ -146,23 +146,23 @@ def code_chances(graph: LogicGraph, test: str, fault: LogicFault) -> dict[str, f
 
 def without_fault(graph: LogicGraph, clue: LogicClue) -> float:
     """Return the chance of a result when nothing is wrong with the logic."""
-    if clue.kind == "cells":
+    if clue.kind == LogicKind.CELLS:
         return _near(clue.bad, frozenset(), len(clue.tried)) * _manner(clue, 0.5)
-    if clue.kind == "code":
+    if clue.kind == LogicKind.CODE:
         is_good = clue.code == ""
         return 1 - MISREAD if is_good else MISREAD / (1 + len(graph.codes[clue.target]))
-    if clue.kind == "probe":
+    if clue.kind == LogicKind.PROBE:
         return PROBE_SLIP if clue.code == "wrong" else 1 - PROBE_SLIP
     return two_way(clue.kind, clue.code, is_here=False)
 
 
 def without_supply(graph: LogicGraph, clue: LogicClue) -> float:
     """Return the chance of a result when the test's supply is dead, or poor."""
-    if clue.kind == "cells":
+    if clue.kind == LogicKind.CELLS:
         if clue.bad and clue.bad == clue.tried:
             return 0.55
         return 0.3 if not clue.bad else 0.15 / (2.0 + len(clue.tried))
-    if clue.kind == "code":
+    if clue.kind == LogicKind.CODE:
         shares = {"off": 0.45, "on": 0.1, "flicker": 0.15, "": 0.2, "0": 0.05}
         return shares.get(clue.code, 0.05 / (1 + len(graph.codes[clue.target])))
     return without_fault(graph, clue)
@@ -170,11 +170,11 @@ def without_supply(graph: LogicGraph, clue: LogicClue) -> float:
 
 def on_no_list(graph: LogicGraph, clue: LogicClue) -> float:
     """Return the chance of a result under something that is on no list."""
-    if clue.kind == "cells":
+    if clue.kind == LogicKind.CELLS:
         spread = 0.5 / (2.0 + len(clue.tried)) ** 1.5
         return 0.5 if not clue.bad else spread * _manner(clue, 0.5)
-    if clue.kind == "code":
+    if clue.kind == LogicKind.CODE:
         return 0.5 if clue.code == "" else 0.5 / (1 + len(graph.codes[clue.target]))
-    if clue.kind == "probe":
+    if clue.kind == LogicKind.PROBE:
         return 0.3 if clue.code == "wrong" else 0.7
     return 0.15 if clue.code in {"gone", "fail", "wrong", "lost"} else 0.85

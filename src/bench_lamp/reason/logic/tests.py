@@ -4,6 +4,7 @@ from collections.abc import Iterable, Iterator, Mapping
 
 from bench_lamp.board import Profile
 from bench_lamp.board.chips import Chip
+from bench_lamp.logic.clue import LogicKind
 from bench_lamp.logic.graph import LogicGraph
 from bench_lamp.reason.logic.odds import SLEEPS, code_chances, two_way
 from bench_lamp.reason.values.faults import LogicFault
@@ -25,9 +26,9 @@ def tests_of(
 ) -> Iterator[LogicTest]:
     """Yield every test worth a thought; pulls and swaps only of the likeliest parts."""
     for test in graph.units:
-        yield LogicTest(kind="cells", target=test, seconds=seconds.get(test, 40.0))
+        yield LogicTest(kind=LogicKind.CELLS, target=test, seconds=seconds.get(test, 40.0))
     for test in graph.codes:
-        yield LogicTest(kind="code", target=test, seconds=seconds.get(test, 20.0))
+        yield LogicTest(kind=LogicKind.CODE, target=test, seconds=seconds.get(test, 20.0))
     for part in tuple(likely)[:MOST_PARTS]:
         yield from part_tests_of(graph.chips[part], has_donor=bool(profile.donor))
 
@@ -35,19 +36,21 @@ def tests_of(
 def part_tests_of(chip: Chip, *, has_donor: bool) -> Iterator[LogicTest]:
     """Yield what can be tried on one part without unsoldering it."""
     for pin in chip.probes:
-        yield LogicTest(kind="probe", target=f"{chip.id}:{pin.pin}", seconds=PROBE_S, line=pin.line)
+        yield LogicTest(
+            kind=LogicKind.PROBE, target=f"{chip.id}:{pin.pin}", seconds=PROBE_S, line=pin.line
+        )
     if chip.family == "connector":
-        yield LogicTest(kind="reseated", target=chip.id, seconds=PLUG_S, condition=OFF)
+        yield LogicTest(kind=LogicKind.RESEATED, target=chip.id, seconds=PLUG_S, condition=OFF)
     if not chip.socket:
         return
     pull = PULL_S + PIN_S * chip.pins + AGAIN_S
     if chip.optional:
-        yield LogicTest(kind="pulled", target=chip.id, seconds=pull, condition=OFF)
+        yield LogicTest(kind=LogicKind.PULLED, target=chip.id, seconds=pull, condition=OFF)
     if chip.donor and has_donor:
-        yield LogicTest(kind="donor", target=chip.id, seconds=pull + 15.0, condition=OFF)
+        yield LogicTest(kind=LogicKind.DONOR, target=chip.id, seconds=pull + 15.0, condition=OFF)
     if chip.family in TESTED and chip.pins <= MOST_TESTER_PINS:
         seconds = TESTER_S + PIN_S * chip.pins
-        yield LogicTest(kind="tester", target=chip.id, seconds=seconds, condition=OFF)
+        yield LogicTest(kind=LogicKind.TESTER, target=chip.id, seconds=seconds, condition=OFF)
 
 
 #: What a chip tester knows, and its socket holds.
@@ -62,16 +65,16 @@ def outcomes(graph: LogicGraph, test: LogicTest, fault: LogicFault) -> Outcomes:
 
     A label is the sorted bad units, a code, or a word; `""` is "as it should be".
     """
-    if test.kind == "cells":
+    if test.kind == LogicKind.CELLS:
         return _cells(graph, test.target, fault)
-    if test.kind == "code":
+    if test.kind == LogicKind.CODE:
         return code_chances(graph, test.target, fault)
-    if test.kind == "probe":
+    if test.kind == LogicKind.PROBE:
         reach = 0.0
         if test.line in fault.lines:
             reach = 0.9 if fault.is_whole else 0.45
         return {"wrong": max(reach, 0.04), "": min(1 - reach, 0.96)}
-    is_here, odd = fault.block == test.target, "fail" if test.kind == "tester" else "gone"
+    is_here, odd = fault.block == test.target, "fail" if test.kind == LogicKind.TESTER else "gone"
     chance = two_way(test.kind, odd, is_here=is_here)
     return {odd: chance, "": 1 - chance}
 

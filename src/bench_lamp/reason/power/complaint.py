@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from bench_lamp.board.blocks import Load
+from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.circuit import PowerTree
 from bench_lamp.circuit.elements import Array
 from bench_lamp.circuit.faults import Fault
@@ -16,29 +17,41 @@ from bench_lamp.reason.power.posterior import Posterior, reweigh, weigh_dead_loa
 #: Chance that a load that does not work is named by the customer, and that one that works is.
 NAMED, SILENT = 0.65, 0.06
 #: What a word in the complaint says of kinds of faults: how many times likelier they are.
-HINTS: dict[str, dict[str, float]] = {
-    "hum": {"dried out": 5.0, "one leg open": 4.0, "one diode open": 4.0},
-    "blows": {"shorted": 10.0, "leaky": 2.0},
-    "smoke": {"shorted": 5.0, "leaky": 2.0},
-    "smell": {"shorted": 4.0, "leaky": 3.0, "resistive": 2.0},
-    "burnt": {"shorted": 4.0, "resistive": 3.0},
-    "dim": {"resistive": 3.0, "dried out": 2.0, "leaky": 2.0, "low": 3.0, "one leg open": 2.0},
-    "flicker": {"resistive": 4.0, "one leg open": 2.0},
-    "warm": {"dried out": 3.0, "leaky": 3.0, "resistive": 2.0},
-    "knock": {"resistive": 4.0, "open": 1.5},
-    "reset": {"resistive": 3.0, "low": 3.0, "dried out": 2.0},
+HINTS: dict[str, dict[FaultKind, float]] = {
+    "hum": {FaultKind.DRIED_OUT: 5.0, FaultKind.ONE_LEG_OPEN: 4.0, FaultKind.ONE_DIODE_OPEN: 4.0},
+    "blows": {FaultKind.SHORTED: 10.0, FaultKind.LEAKY: 2.0},
+    "smoke": {FaultKind.SHORTED: 5.0, FaultKind.LEAKY: 2.0},
+    "smell": {FaultKind.SHORTED: 4.0, FaultKind.LEAKY: 3.0, FaultKind.RESISTIVE: 2.0},
+    "burnt": {FaultKind.SHORTED: 4.0, FaultKind.RESISTIVE: 3.0},
+    "dim": {
+        FaultKind.RESISTIVE: 3.0,
+        FaultKind.DRIED_OUT: 2.0,
+        FaultKind.LEAKY: 2.0,
+        FaultKind.LOW: 3.0,
+        FaultKind.ONE_LEG_OPEN: 2.0,
+    },
+    "flicker": {FaultKind.RESISTIVE: 4.0, FaultKind.ONE_LEG_OPEN: 2.0},
+    "warm": {FaultKind.DRIED_OUT: 3.0, FaultKind.LEAKY: 3.0, FaultKind.RESISTIVE: 2.0},
+    "knock": {FaultKind.RESISTIVE: 4.0, FaultKind.OPEN: 1.5},
+    "reset": {FaultKind.RESISTIVE: 3.0, FaultKind.LOW: 3.0, FaultKind.DRIED_OUT: 2.0},
 }
 #: "Dead" alone, with no load named, means all of them.
 DEAD = re.compile(r"\b(dead|nothing works|no sign of life)\b")
 #: What a look-over mark says of a part's faults.
-MARKS: dict[str, dict[str, float]] = {
-    "bulged": {"dried out": 12.0, "leaky": 8.0, "shorted": 5.0},
-    "leaking": {"dried out": 12.0, "leaky": 12.0, "shorted": 4.0},
-    "burnt": {"shorted": 8.0, "resistive": 8.0, "open": 5.0, "draws double": 4.0, "dead": 4.0},
-    "cracked joint": {"resistive": 8.0, "open": 8.0},
-    "corroded": {"resistive": 6.0, "open": 6.0},
-    "missing": {"open": 20.0},
-    "loose connector": {"resistive": 8.0, "open": 10.0},
+MARKS: dict[str, dict[FaultKind, float]] = {
+    "bulged": {FaultKind.DRIED_OUT: 12.0, FaultKind.LEAKY: 8.0, FaultKind.SHORTED: 5.0},
+    "leaking": {FaultKind.DRIED_OUT: 12.0, FaultKind.LEAKY: 12.0, FaultKind.SHORTED: 4.0},
+    "burnt": {
+        FaultKind.SHORTED: 8.0,
+        FaultKind.RESISTIVE: 8.0,
+        FaultKind.OPEN: 5.0,
+        FaultKind.DRAWS_DOUBLE: 4.0,
+        FaultKind.DEAD: 4.0,
+    },
+    "cracked joint": {FaultKind.RESISTIVE: 8.0, FaultKind.OPEN: 8.0},
+    "corroded": {FaultKind.RESISTIVE: 6.0, FaultKind.OPEN: 6.0},
+    "missing": {FaultKind.OPEN: 20.0},
+    "loose connector": {FaultKind.RESISTIVE: 8.0, FaultKind.OPEN: 10.0},
 }
 
 
@@ -103,7 +116,7 @@ def mark_factors(dictionary: Dictionary, place: str, mark: str) -> Array:
     """Return how many times likelier each fault is for a mark at a place, shape (faults,)."""
     return np.array(
         [
-            MARKS.get(mark, {}).get(f.what, 1.0)
+            MARKS.get(mark, {}).get(f.kind, 1.0)
             if place in (f.block, f.block.partition(".")[0])
             else 1.0
             for f in dictionary.faults
@@ -116,5 +129,5 @@ def hint_factors(dictionary: Dictionary, word: str) -> Array:
     return _factors(dictionary.faults, HINTS[word])
 
 
-def _factors(faults: tuple[Fault, ...], likelier: dict[str, float]) -> Array:
-    return np.array([likelier.get(f.what, 1.0) for f in faults])
+def _factors(faults: tuple[Fault, ...], likelier: dict[FaultKind, float]) -> Array:
+    return np.array([likelier.get(f.kind, 1.0) for f in faults])

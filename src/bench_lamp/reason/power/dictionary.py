@@ -12,7 +12,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bench_lamp.board.blocks import Load
-from bench_lamp.board.condition import Condition
+from bench_lamp.board.condition import Condition, TestKind
+from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.circuit import PowerTree
 from bench_lamp.circuit.cold import cold_ohms
 from bench_lamp.circuit.compile import condition_on
@@ -39,11 +40,7 @@ OHM_SPREAD = 0.12
 #: Part number of "nothing wrong".
 NOWHERE = -2
 NOTHING_WRONG = Fault(
-    block="",
-    what="nothing wrong that can be measured",
-    weight=0.0,
-    part=NOWHERE,
-    change=lambda values, rows: None,
+    block="", kind=FaultKind.NONE, weight=0.0, part=NOWHERE, change=lambda values, rows: None
 )
 
 
@@ -130,11 +127,11 @@ class Dictionary:
         return self._predicted[test]
 
     def _predict(self, test: Test) -> Prediction:
-        if test.kind == "tone":
+        if test.kind == TestKind.TONE:
             return self._tone(test)
         condition = condition_on(test.condition, self.tree.parts[test.part])
         i = self.tree.parts[test.part].index(test.target)
-        if test.kind == "ohm":
+        if test.kind == TestKind.OHM:
             own, good = self._cold(test.part, condition)
             return Prediction(own[:, :, i], good[:, i], good[:, i], 0.015, leads_ohm=0.15)
         return self._volts(test, self._answers(test.part, condition), i)
@@ -143,7 +140,7 @@ class Dictionary:
         part, factor = self.tree.parts[test.part], self.twins.get(test.target, 1.0)
         nothing = np.zeros(self.draws)
         lost = np.where(found.has_converged, 1.0, np.nan)
-        if test.kind == "dc":
+        if test.kind == TestKind.DC:
             scale, level = factor * part.sign[i], abs(part.nominal_v[i])
             own, good = found.volts[:, :, i] * scale * lost, found.healthy_v[:, i] * scale
             return Prediction(own, good, nothing, 0.005 * level + 0.01)
@@ -158,7 +155,8 @@ class Dictionary:
     def _tone(self, test: Test) -> Prediction:
         def is_open(fault: Fault) -> float:
             return float(
-                fault.blows == test.target or (fault.block == test.target and fault.what == "open")
+                fault.blows == test.target
+                or (fault.block == test.target and fault.kind is FaultKind.OPEN)
             )
 
         own = np.array([[is_open(self.faults[i])] * self.draws for i in self.own_of(test)])
@@ -208,7 +206,7 @@ class Dictionary:
             return result
 
         dead = [
-            float(self.faults[f].block == load.id and not self.faults[f].what.startswith("draws"))
+            float(self.faults[f].block == load.id and not self.faults[f].kind.still_draws)
             for f in self.own[number]
         ]
         own = is_fed(found.volts, found.ripple) * (1 - np.asarray(dead))[:, None]
@@ -229,9 +227,9 @@ def as_log_ohm(ohms: Array) -> Array:
 
 def scaled(kind: str, value: float) -> float:
     """Return a reading in the scale of its test; an overload is infinite."""
-    if kind == "ac":
+    if kind == TestKind.AC:
         return float(as_log(np.array(abs(value))))
-    return float(as_log_ohm(np.array(abs(value)))) if kind == "ohm" else value
+    return float(as_log_ohm(np.array(abs(value)))) if kind == TestKind.OHM else value
 
 
 def build_dictionary(

@@ -6,7 +6,9 @@ from typing import Any
 
 import numpy as np
 
-from bench_lamp.board.condition import Condition
+from bench_lamp.board.blocks import Load
+from bench_lamp.board.condition import Condition, TestKind
+from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.circuit.elements import Array
 from bench_lamp.reason.power.complaint import (
     ReadComplaint,
@@ -76,14 +78,19 @@ class Engine:
     def test_of(self, clue: Clue) -> Test | None:
         """Return the test that a clue was; None when the tree knows no such place."""
         tree = self.dictionary.tree
-        if clue.kind == "tone":
+        if clue.kind == TestKind.TONE:
             return next(
-                (t for t in self.menu.plain() if t.kind == "tone" and t.target == clue.target), None
+                (
+                    t
+                    for t in self.menu.plain()
+                    if t.kind == TestKind.TONE and t.target == clue.target
+                ),
+                None,
             )
         number = tree.part_of(clue.target)
-        if number is None or (clue.kind == "dc" and self._is_ac(number, clue.target)):
+        if number is None or (clue.kind == TestKind.DC and self._is_ac(number, clue.target)):
             return None
-        condition = Condition(is_powered=clue.kind != "ohm", out=clue.out)
+        condition = Condition(is_powered=clue.kind != TestKind.OHM, out=clue.out)
         return Test(
             kind=clue.kind,
             target=clue.target,
@@ -128,13 +135,13 @@ class Engine:
 
     def lifts(self, weighed: Weighed) -> tuple[str, ...]:
         """Return parts worth lifting: only when a short is known, and never a whole load."""
-        if not any(c.kind == "ohm" and c.value < SHORT_HUNT_OHM for c, _ in weighed.taken):
+        if not any(c.kind == TestKind.OHM and c.value < SHORT_HUNT_OHM for c, _ in weighed.taken):
             return ()
         odds, _ = weighed.posterior.odds()
-        loads = {b.id for p in self.dictionary.tree.parts for b in p.blocks if b.kind == "load"}
+        loads = {b.id for p in self.dictionary.tree.parts for b in p.blocks if isinstance(b, Load)}
         by_block: dict[str, float] = {}
         for fault, share in zip(self.dictionary.faults, odds, strict=True):
-            if "shorted" in fault.what or fault.what == "leaky":
+            if fault.kind.is_short or fault.kind is FaultKind.LEAKY:
                 by_block[fault.block] = by_block.get(fault.block, 0.0) + float(share)
         return tuple(b for b, share in by_block.items() if share > LIFT_ODDS and b not in loads)
 

@@ -3,6 +3,7 @@
 import numpy as np
 from numpy.typing import NDArray
 
+from bench_lamp.board.condition import TestKind
 from bench_lamp.circuit.elements import Array
 from bench_lamp.reason.power.complaint import hint_factors, mark_factors
 from bench_lamp.reason.power.dictionary import scaled
@@ -51,7 +52,7 @@ def _bits(log_likelihood: Array, inside: NDArray[np.bool_], prior: Array) -> flo
 
 
 def _expects(engine: Engine, test: Test, index: int) -> float | None:
-    if test.kind == "tone":
+    if test.kind == TestKind.TONE:
         return None
     return float(np.nanmedian(natural(test.kind, engine.expected(test, index))))
 

@@ -5,7 +5,7 @@ from typing import Any
 import numpy as np
 
 from bench_lamp.board import Profile
-from bench_lamp.board.condition import Condition
+from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.circuit.elements import Array
 from bench_lamp.circuit.faults import Fault
 from bench_lamp.reason.power.dictionary import MOST_OHM, Dictionary
@@ -187,7 +187,7 @@ def _expected(dictionary: Dictionary, condition: Condition) -> dict[str, tuple[f
     for number, part in enumerate(dictionary.tree.parts):
         for net, is_ac in zip(part.nets, part.is_ac, strict=True):
             test = Test(
-                kind="ac" if is_ac else "dc",
+                kind=TestKind.AC if is_ac else TestKind.DC,
                 target=net,
                 part=number,
                 seconds=0.0,

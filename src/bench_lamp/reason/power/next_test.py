@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.typing import NDArray
 
-from bench_lamp.board.condition import Condition
+from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.circuit.elements import Array
 from bench_lamp.reason.power.bins import bins_by_draw
 from bench_lamp.reason.power.dictionary import Dictionary
@@ -186,7 +186,9 @@ class Ranker:
         out = frozenset(name for name in present.out if _is_of(name, blocks))
         for name in lifts:
             if _is_of(name, blocks):
-                yield from (t for t in self.menu.of_part(number, out | {name}) if t.kind == "ohm")
+                yield from (
+                    t for t in self.menu.of_part(number, out | {name}) if t.kind == TestKind.OHM
+                )
         if not lifts:
             if out:
                 yield from self.menu.of_part(number, out)

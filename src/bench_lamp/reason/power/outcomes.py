@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.typing import NDArray
 
+from bench_lamp.board.condition import TestKind
 from bench_lamp.circuit.elements import Array
 from bench_lamp.reason.power.dictionary import AC_FLOOR_V, LEADS_OHM, Prediction
 from bench_lamp.reason.power.likelihood import width_of
@@ -24,10 +25,10 @@ LEAST_ODDS = 1e-4
 
 def natural(kind: str, value: Array) -> Array:
     """Return predictions in volts or ohms, from the scale they are judged in."""
-    if kind == "ac":
+    if kind == TestKind.AC:
         result: Array = np.maximum(10.0**value - AC_FLOOR_V, 0.0)
         return result
-    return np.maximum(10.0**value - LEADS_OHM, 0.0) if kind == "ohm" else value
+    return np.maximum(10.0**value - LEADS_OHM, 0.0) if kind == TestKind.OHM else value
 
 
 def sound_range(test: Test, prediction: Prediction) -> tuple[float, float]:
@@ -48,7 +49,7 @@ def branches(posterior: Posterior, groups: tuple[int, ...], test: Test) -> tuple
     prediction = dictionary.predict(test)
     odds, _ = posterior.odds()
     low, high = sound_range(test, prediction)
-    if test.kind == "tone":
+    if test.kind == TestKind.TONE:
         low, high = -0.5, 0.5
     dealt = _Dealt(test, low, high)
     own = dictionary.own_of(test)
@@ -88,18 +89,18 @@ class _Dealt:
 
     def _kinds(self, values: Array) -> list[tuple[BranchKind, NDArray[np.bool_]]]:
         is_sound = (values >= self.low) & (values <= self.high)
-        if self.test.kind == "tone":
-            return [("sound", is_sound), ("above", ~is_sound)]
+        if self.test.kind == TestKind.TONE:
+            return [(BranchKind.SOUND, is_sound), (BranchKind.ABOVE, ~is_sound)]
         level = max(abs(self.low), abs(self.high))
-        floor = SHORT_OHM if self.test.kind == "ohm" else NOTHING_SHARE * level
+        floor = SHORT_OHM if self.test.kind == TestKind.OHM else NOTHING_SHARE * level
         is_nothing = ~is_sound & (np.abs(values) < min(floor, 0.5 * level))
         is_rest = ~is_sound & ~is_nothing
         is_less = np.abs(values) < level
         return [
-            ("sound", is_sound),
-            ("nothing", is_nothing),
-            ("between", is_rest & is_less),
-            ("above", is_rest & ~is_less),
+            (BranchKind.SOUND, is_sound),
+            (BranchKind.NOTHING, is_nothing),
+            (BranchKind.BETWEEN, is_rest & is_less),
+            (BranchKind.ABOVE, is_rest & ~is_less),
         ]
 
     def branches(self) -> tuple[Branch, ...]:
@@ -111,7 +112,7 @@ class _Dealt:
     def _branch(self, kind: BranchKind, by_group: dict[int, float], total: float) -> Branch:
         share = sum(by_group.values())
         ranked = sorted(by_group.items(), key=lambda pair: -pair[1])
-        low, high = (self.low, self.high) if kind == "sound" else self.spans[kind]
+        low, high = (self.low, self.high) if kind == BranchKind.SOUND else self.spans[kind]
         return Branch(
             kind=kind,
             low=low,

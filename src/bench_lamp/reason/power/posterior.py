@@ -11,6 +11,7 @@ from typing import Literal
 import numpy as np
 
 from bench_lamp.board.blocks import Load
+from bench_lamp.board.condition import TestKind
 from bench_lamp.circuit.elements import Array
 from bench_lamp.reason.power.dictionary import Dictionary
 from bench_lamp.reason.power.likelihood import SLIP, Before, log_likelihood, value_range
@@ -103,13 +104,13 @@ def observe(posterior: Posterior, test: Test, value: float) -> Posterior:
 
 def _nearest(posterior: Posterior, test: Test) -> tuple[Test, float] | None:
     """Return the earlier reading whose tolerances are most like this one's, if any is."""
-    if test.kind == "tone":
+    if test.kind == TestKind.TONE:
         return None
     good = posterior.dictionary.predict(test).healthy
     found = [
         (abs(_correlation(good, posterior.dictionary.predict(past).healthy)), -number, past, value)
         for number, (past, value) in enumerate(reversed(posterior.past))
-        if past.part == test.part and past.kind != "tone"
+        if past.part == test.part and past.kind != TestKind.TONE
     ]
     best = max(found, key=lambda f: f[:2], default=None)
     return (best[2], best[3]) if best and best[0] > LEAST_ALIKE else None

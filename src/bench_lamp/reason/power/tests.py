@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from bench_lamp.board import FeedTree
 from bench_lamp.board.blocks import FuseBlock, Harness, Pin, Switch
-from bench_lamp.board.condition import Condition
+from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.circuit import PowerTree
 from bench_lamp.reason.values.tests import OFF, PRIMARY, Test
 
@@ -34,12 +34,14 @@ class Menu:
         for block in self.tree.primary:
             if isinstance(block, FuseBlock | Switch):
                 yield Test(
-                    kind="tone", target=block.id, part=PRIMARY, seconds=TONE_S, condition=OFF
+                    kind=TestKind.TONE, target=block.id, part=PRIMARY, seconds=TONE_S, condition=OFF
                 )
         for number in range(len(self.tree.parts)):
             yield from self.of_part(number, frozenset())
             for fuse in self.tree.parts[number].fuses:
-                yield Test(kind="tone", target=fuse.id, part=number, seconds=TONE_S, condition=OFF)
+                yield Test(
+                    kind=TestKind.TONE, target=fuse.id, part=number, seconds=TONE_S, condition=OFF
+                )
 
     def of_part(self, number: int, out: Iterable[str]) -> Iterator[Test]:
         """Yield the measurements on one part while some blocks or connectors are out."""
@@ -48,15 +50,17 @@ class Menu:
         for net, is_ac in zip(part.nets, part.is_ac, strict=True):
             effort = self.seconds.get(net, LUG_S)
             if not is_ac:
-                yield Test(kind="dc", target=net, part=number, seconds=effort, condition=live)
                 yield Test(
-                    kind="ohm",
+                    kind=TestKind.DC, target=net, part=number, seconds=effort, condition=live
+                )
+                yield Test(
+                    kind=TestKind.OHM,
                     target=net,
                     part=number,
                     seconds=effort + OHM_S - POINT_S,
                     condition=off,
                 )
-            yield Test(kind="ac", target=net, part=number, seconds=effort, condition=live)
+            yield Test(kind=TestKind.AC, target=net, part=number, seconds=effort, condition=live)
 
     def connectors(self, number: int) -> tuple[str, ...]:
         """Return the connectors and wires of a part that can be pulled, in feed order."""
@@ -75,7 +79,7 @@ class Menu:
             if name not in out:
                 gone = out | {name}
                 for test in self.of_part(number, gone):
-                    if not tree.is_cut_off(test.target, gone) or test.kind == "ohm":
+                    if not tree.is_cut_off(test.target, gone) or test.kind == TestKind.OHM:
                         yield test
 
 

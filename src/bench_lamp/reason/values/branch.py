@@ -1,11 +1,19 @@
 """The ways a test can come out, as plain values."""
 
 from dataclasses import dataclass
-from typing import Literal
+from enum import StrEnum
 
-BranchKind = Literal["sound", "nothing", "between", "above"]
 #: Group number that stands for all faults that a test cannot see.
 ELSEWHERE = -2
+
+
+class BranchKind(StrEnum):
+    """A way a test can come out, beside what it should be."""
+
+    SOUND = "sound"
+    NOTHING = "nothing"
+    BETWEEN = "between"
+    ABOVE = "above"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -3,8 +3,8 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
+from bench_lamp.board.condition import TestKind
 from bench_lamp.logic.clue import LogicClue
-from bench_lamp.reason.values.tests import TestKind
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

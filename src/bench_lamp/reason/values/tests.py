@@ -1,12 +1,9 @@
 """The tests that can be done: a measurement on the power tree, and a test of a part of the logic."""
 
 from dataclasses import dataclass
-from typing import Literal
 
-from bench_lamp.board.condition import Condition
-
-TestKind = Literal["dc", "ac", "ohm", "tone"]
-
+from bench_lamp.board.condition import Condition, TestKind
+from bench_lamp.logic.clue import LogicKind
 
 #: Number of the part that stands for everything before the transformer.
 PRIMARY = -1
@@ -37,11 +34,10 @@ class Test:
         return f"{self.kind} {self.target}{without}"
 
 
-LogicKind = Literal["cells", "code", "pulled", "donor", "tester", "reseated", "probe"]
-
-
 #: Kinds that try one part.
-PART_TESTS = frozenset({"pulled", "donor", "tester", "reseated", "probe"})
+PART_TESTS = frozenset(
+    {LogicKind.PULLED, LogicKind.DONOR, LogicKind.TESTER, LogicKind.RESEATED, LogicKind.PROBE}
+)
 
 
 #: Part number of tests that are on no part of the power tree.
@@ -63,4 +59,8 @@ class LogicTest:
     @property
     def name(self) -> str:
         """`lane:PA`, `donor U7`."""
-        return self.target if self.kind in {"cells", "code"} else f"{self.kind} {self.target}"
+        return (
+            self.target
+            if self.kind in {LogicKind.CELLS, LogicKind.CODE}
+            else f"{self.kind} {self.target}"
+        )

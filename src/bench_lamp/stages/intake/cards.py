@@ -7,7 +7,7 @@ from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Refused
 from bench_lamp.cards.findings import FINDING_MARKS, read_finding
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
-from bench_lamp.case.mains import NONE, UNKNOWN, check_mains, fuse_seen
+from bench_lamp.checks.mains import NONE, UNKNOWN, fuse_seen
 from bench_lamp.journal.events import (
     CameWith,
     Complaint,
@@ -178,7 +178,7 @@ def _look(case: Case, hand: Hand) -> Card:
 
 
 def _done_card(case: Case) -> Card:
-    mains = check_mains(case.profile, case.state)
+    mains = case.mains
     stop = (f"Do not switch on. {mains.reason}",) if mains.stops_the_wake_up else ()
     return Card(
         id="intake-done",

@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from bench_lamp.board.chips import Chip, Lane
 from bench_lamp.cards.logic_words import effort_words, test_words
 from bench_lamp.case.case import Case
+from bench_lamp.logic.clue import LogicKind
 from bench_lamp.logic.lanes import Bit
 from bench_lamp.reason.logic.tests import part_tests_of
 
@@ -70,7 +71,7 @@ def covers(case: Case, lane: Lane, bits: tuple[Bit, ...]) -> tuple[Cover, ...]:
 def least_part_test(case: Case, chip: Chip, lines: set[str]) -> tuple[str, float]:
     """Return the least that can be tried on a part for these lines, and the seconds that it takes."""
     tests = part_tests_of(chip, has_donor=bool(case.profile.donor))
-    fitting = (t for t in tests if t.kind != "probe" or t.line in lines)
+    fitting = (t for t in tests if t.kind != LogicKind.PROBE or t.line in lines)
     best = min(fitting, key=lambda test: test.seconds, default=None)
     if best is not None:
         return test_words(case.profile, best), best.seconds

@@ -8,8 +8,8 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.cold_verdicts import wanted_fuse
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.house_rules import rule
-from bench_lamp.case.mains import fuse_seen
 from bench_lamp.case.suspects import suspect_rows
+from bench_lamp.checks.mains import fuse_seen
 from bench_lamp.journal.events import ActionDone, ActionWord, PartReplaced
 from bench_lamp.units import exact
 from bench_lamp.units.words import opening

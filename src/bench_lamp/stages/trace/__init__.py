@@ -21,7 +21,7 @@ def _card(case: Case, hand: Hand) -> Card:
 
 
 def _take(case: Case, hand: Hand, entry: Entry, typed: Typed) -> Answer:
-    if entry.kind == "reading":
+    if entry.is_reading:
         from bench_lamp.cards.reading_entry import take_reading
 
         return take_reading(case, hand, entry, typed)

@@ -2,6 +2,8 @@
 
 from dataclasses import replace
 
+from bench_lamp.board.blocks import Pin
+from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Card, Choice, Entry, Lead
 from bench_lamp.cards.commands import AskPower
 from bench_lamp.cards.leads import UNITS, leads, point_on, short_name
@@ -16,6 +18,7 @@ from bench_lamp.case.hand import Hand
 from bench_lamp.case.next_test import is_splitting, lit_try
 from bench_lamp.case.open_questions import has_open_question
 from bench_lamp.journal.events import ActionDone
+from bench_lamp.reason.values.branch import BranchKind
 from bench_lamp.reason.values.insight import CALL, Insight, Try
 from bench_lamp.reason.values.tests import LogicTest, Test
 from bench_lamp.stages.trace.free_entry import free_entry_card
@@ -84,7 +87,7 @@ def test_card(case: Case, insight: Insight, attempt: Try) -> Card:
         card = logic_card(case, test)
     else:
         step = _condition_card(case, test)
-        if step is None and test.kind == "tone":
+        if step is None and test.kind == TestKind.TONE:
             step = tone_card(case, test.target)
         card = step or _reading(case, attempt, test)
     return replace(
@@ -101,7 +104,7 @@ def test_card(case: Case, insight: Insight, attempt: Try) -> Card:
 
 def _reading(case: Case, attempt: Try, test: Test) -> Card:
     point = point_on(case, test.target)
-    is_off_test = test.kind == "ohm"
+    is_off_test = test.kind == TestKind.OHM
     if is_off_test and case.state.power.is_live:
         return Card(
             id="",
@@ -133,13 +136,17 @@ def _words(case: Case, test: Test, *, capital: bool = False, short: bool = False
     tail = f", {point.name}" if point and not short else ""
     if point and MODES[test.kind] == point.mode:
         words = f"read {point.id}{tail}"
-    elif point and test.kind == "ac":
+    elif point and test.kind == TestKind.AC:
         words = f"ripple on {point.id}{tail}"
     else:
         kind = {"dc": "DC volts", "ac": "AC volts", "ohm": "ohms"}[test.kind]
         name = short_name(case, test.target)
         joint = (
-            "" if name.startswith(("before", "after")) else "on " if test.kind == "ohm" else "at "
+            ""
+            if name.startswith(("before", "after"))
+            else "on "
+            if test.kind == TestKind.OHM
+            else "at "
         )
         words = f"{kind} {joint}{name}"
     return opening(words) if capital else words
@@ -152,7 +159,7 @@ def _condition_card(case: Case, test: Test) -> Card | None:
     if not pull and not back:
         return None
     name = sorted(pull or back)[0]
-    is_pin = name in {b.connector for b in case.profile.power if b.kind == "pin"}
+    is_pin = name in {b.connector for b in case.profile.power if isinstance(b, Pin)}
     verb = ("Unplug" if is_pin else "Lift") if pull else ("Plug in" if is_pin else "Put back")
     action = "removed for test" if pull else "refitted"
     done = f"{name} is {'off' if pull else 'back'}"
@@ -216,7 +223,7 @@ def _runner_words(case: Case, attempt: Try) -> str:
     test = attempt.test
     if isinstance(test, LogicTest):
         return test_words(case.profile, test)
-    if test.kind == "tone":
+    if test.kind == TestKind.TONE:
         return f"pull {test.target} and tone it"
     without = f", {' '.join(sorted(test.condition.out))} off" if test.condition.out else ""
     return f"{_words(case, test, short=True)}{without}"
@@ -228,8 +235,8 @@ def clears_words(case: Case, insight: Insight, key: str) -> str:
     if suspect is None or suspect.clears is None:
         return ""
     test, branch = suspect.clears
-    if test.kind == "tone":
-        return f"{test.target} {'toning' if branch.kind == 'sound' else 'open'} would clear it"
+    if test.kind == TestKind.TONE:
+        return f"{test.target} {'toning' if branch.kind == BranchKind.SOUND else 'open'} would clear it"
     without = f" with {' '.join(sorted(test.condition.out))} off" if test.condition.out else ""
     name = short_name(case, test.target)
     where = name if name.startswith(("before", "after")) else f"at {name}"

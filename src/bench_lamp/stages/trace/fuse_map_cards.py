@@ -2,7 +2,8 @@
 
 from dataclasses import replace
 
-from bench_lamp.board.blocks import block_label
+from bench_lamp.board.blocks import FuseBlock, Pin, block_label
+from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Card, Choice, Lead
 from bench_lamp.cards.commands import AskPower
 from bench_lamp.cards.leads import leads
@@ -74,7 +75,7 @@ def tone_card(case: Case, part: str) -> Card:
         title=f"Pull {part}{label} and tone it",
         effort="about 45\u202fs",
         cautions=cautions.for_hands_in(case),
-        leads=leads(case, Test(kind="tone", target=part, part=0, seconds=TONE_S)),
+        leads=leads(case, Test(kind=TestKind.TONE, target=part, part=0, seconds=TONE_S)),
         choices=(Choice(key="1", text="Confirm that it is off", command=AskPower()),)
         if case.state.power.is_live
         else (
@@ -86,7 +87,7 @@ def tone_card(case: Case, part: str) -> Card:
 
 def _look_card(case: Case, found: Suggestion) -> Card:
     block = case.profile.block(found.part)
-    pin = block is not None and block.kind == "pin"
+    pin = block is not None and isinstance(block, Pin)
     title = f"Look at {found.part}: pull, clean, re-seat" if pin else f"Check {found.part}"
     return Card(
         id="",
@@ -112,7 +113,7 @@ def _replace_card(case: Case, found: Suggestion) -> Card:
     block = case.profile.block(found.part)
     label = block_label(block) if block else ""
     why = [_sentence(found)]
-    if block is not None and block.kind == "fuse":
+    if block is not None and isinstance(block, FuseBlock):
         why.append("A fuse blows for a reason: look at what it feeds before the new one goes in.")
     return Card(
         id="",

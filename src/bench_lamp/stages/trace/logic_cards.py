@@ -12,6 +12,7 @@ from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
 from bench_lamp.case.selftest_list import selftest_items
 from bench_lamp.instrument.protocol import LogicRequest
+from bench_lamp.logic.clue import LogicKind
 from bench_lamp.reason.values.tests import LogicTest
 from bench_lamp.units.words import opening
 
@@ -21,18 +22,18 @@ PLUG = "off, look at pins and crimps, on again straight; mind the key"
 
 def logic_card(case: Case, test: LogicTest) -> Card:
     """Ask for one test of the logic."""
-    if test.kind == "probe":
+    if test.kind == LogicKind.PROBE:
         card = pin_card(case, test.target, card_id="")
         if case.state.power.is_live:
             return card
         return switch_on(
             case, f"Switch on, then {card.title[:1].lower()}{card.title[1:]}", card.leads
         )
-    if test.kind in {"cells", "code"}:
+    if test.kind in {LogicKind.CELLS, LogicKind.CODE}:
         return _selftest(case, test)
     chip = case.profile.chip(test.target)
     assert chip is not None
-    if test.kind == "tester":
+    if test.kind == LogicKind.TESTER:
         return _tester(case, test, chip)
     return _swap(case, test, chip)
 
@@ -70,13 +71,13 @@ def _selftest(case: Case, test: LogicTest) -> Card:
 def _swap(case: Case, test: LogicTest, chip: Chip) -> Card:
     title = f"{test_words(case.profile, test)}, run it again"
     is_live = case.state.power.is_live
-    is_plug = test.kind == "reseated"
+    is_plug = test.kind == LogicKind.RESEATED
     donor = Lead(kind="hand", text=case.profile.donor)
     return Card(
         id="",
         title=f"Switch off, {title}" if is_live else opening(title),
         cautions=(*cautions.for_hands_in(case), *(() if is_plug else (STATIC,))),
-        leads=(*_place(case, chip), *((donor,) if test.kind == "donor" else ())),
+        leads=(*_place(case, chip), *((donor,) if test.kind == LogicKind.DONOR else ())),
         choices=(
             Choice(
                 key="1",
@@ -115,8 +116,8 @@ def _told(key: str, text: str, chip: Chip, how: str, result: str) -> Choice:
 
 def logic_request(case: Case, test: LogicTest) -> LogicRequest | None:
     """Return what the linked board is asked for a test; None where it cannot, or the power is wrong."""
-    if test.kind == "probe":
+    if test.kind == LogicKind.PROBE:
         return probe_request(case, test.target) if case.state.power.is_live else None
-    if test.kind in {"cells", "code"} or case.state.power.is_live:
+    if test.kind in {LogicKind.CELLS, LogicKind.CODE} or case.state.power.is_live:
         return None
     return LogicRequest(kind=test.kind, target=test.target, mended=case.state.renewed)

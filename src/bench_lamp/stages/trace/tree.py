@@ -5,7 +5,14 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from bench_lamp.board import Block
-from bench_lamp.board.blocks import Load, Transformer, block_inputs, block_label, block_outputs
+from bench_lamp.board.blocks import (
+    Load,
+    Regulator,
+    Transformer,
+    block_inputs,
+    block_label,
+    block_outputs,
+)
 from bench_lamp.cards.leads import point_on, short_name, span
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
@@ -157,7 +164,7 @@ def _short_label(block: Block) -> str:
     words = {"dropper": "dropper", "inlet": "inlet", "transformer": "windings"}
     if isinstance(block, Load):
         return f"{block.amps:g}\u202fA"
-    if block.kind == "regulator":
+    if isinstance(block, Regulator):
         return block_label(block).replace(" regulator", " reg.")
     return words.get(block.kind) or block_label(block)
 

@@ -4,7 +4,8 @@ from dataclasses import replace
 from typing import Literal
 
 from bench_lamp.board import TestPoint
-from bench_lamp.board.blocks import Load
+from bench_lamp.board.blocks import Load, Regulator
+from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Card, Choice, Entry, Lead
 from bench_lamp.cards.leads import leads, point_on
 from bench_lamp.cards.reading_card import reading_card
@@ -104,7 +105,7 @@ def load_words(case: Case) -> tuple[str, ...]:
 def _bench_supply_words(case: Case) -> tuple[str, ...]:
     """Say what a limited bench supply is set to for the first regulated rail that feeds a load."""
     profile, tree = case.profile, case.tree
-    regulated = {b.to for b in profile.power if b.kind == "regulator"}
+    regulated = {b.to for b in profile.power if isinstance(b, Regulator)}
     for point in profile.test_points:
         if point.net in regulated:
             behind = tree.downstream_nets({point.net})
@@ -146,7 +147,7 @@ def live_fuse_card(case: Case, gate: GateView, fuse: str, before: str, behind: s
     waiting = next((net for net, reading in read.items() if reading is None), None)
     kind = f"Gate {gate.number} · {gate.gate.name}"
     if waiting is not None:
-        test = Test(kind="ac", target=waiting, part=0, seconds=LUG_S)
+        test = Test(kind=TestKind.AC, target=waiting, part=0, seconds=LUG_S)
         point = point_on(case, waiting)
         side = "before" if waiting == before else "behind"
         return Card(

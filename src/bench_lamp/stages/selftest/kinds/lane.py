@@ -9,6 +9,7 @@ from bench_lamp.case.results import lane_bits, lane_of, lane_pairs
 from bench_lamp.case.selftest_list import Item
 from bench_lamp.instrument.protocol import LogicRequest
 from bench_lamp.journal.logic_events import LaneRead, RoundBegun
+from bench_lamp.logic.clue import LogicKind
 from bench_lamp.logic.lanes import Bit, PairsError, read_pairs, words_for
 from bench_lamp.stages.selftest.coverage import covers
 from bench_lamp.stages.selftest.kinds.kind import KindCards
@@ -61,7 +62,7 @@ def _card(case: Case, hand: Hand, item: Item) -> Card:
         why_heading="",
         why=tuple(why),
         runners=runners,
-        asks=LogicRequest(kind="lane", target=item.id, mended=case.state.renewed),
+        asks=LogicRequest(kind=LogicKind.LANE, target=item.id, mended=case.state.renewed),
     )
 
 

@@ -9,6 +9,7 @@ from bench_lamp.case.results import code_now
 from bench_lamp.case.selftest_list import Item, current_cell
 from bench_lamp.instrument.protocol import LogicRequest
 from bench_lamp.journal.logic_events import CellsMarked, SelfTestSeen
+from bench_lamp.logic.clue import LogicKind
 from bench_lamp.logic.kinds.settings import LOST
 from bench_lamp.stages.selftest.cell_views import list_picture
 from bench_lamp.stages.selftest.kinds.kind import KindCards
@@ -72,7 +73,7 @@ def _ask_whether_kept(case: Case, item: Item, test: SettingsTest) -> Card:
         why_heading="What keeps them",
         why=(f"{_keepers(case, test)}.",),
         asks=LogicRequest(
-            kind="settings", target=test.id, parts=test.kept_by, mended=case.state.renewed
+            kind=LogicKind.SETTINGS, target=test.id, parts=test.kept_by, mended=case.state.renewed
         ),
     )
 

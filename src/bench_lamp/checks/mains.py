@@ -1,10 +1,10 @@
 """Selector, sticker and fuse must agree before the set meets the mains."""
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from bench_lamp.board import MainsOption, Profile
-from bench_lamp.journal import JobState
+from bench_lamp.board import MainsOption
 from bench_lamp.units import FuseRating, UnitError, exact, parse_quantity
 
 UNKNOWN = "not readable"
@@ -25,29 +25,31 @@ class MainsVerdict:
         return self.status == "mismatch"
 
 
-def check_mains(profile: Profile, state: JobState) -> MainsVerdict:
-    """Compare what was seen with the profile's table.
+def check_mains(options: Sequence[MainsOption], seen: Mapping[str, str]) -> MainsVerdict:
+    """Compare what was seen at the places with the table of a set.
+
+    `seen` has a text by place: `selector`, `sticker`, `fuse`.
 
     Selector and sticker must name the same of the table's voltages, and the fuse
     must have the rating and speed that belong to it. What could not be read is
     unknown, never taken as agreeing.
     """
-    if not profile.mains:
+    if not options:
         return MainsVerdict(status="unneeded", reason="the profile has no mains table")
-    named = {place: state.mains.get(place, "") for place in PLACES}
+    named = {place: seen.get(place, "") for place in PLACES}
     volts = {p: _volts(named[p]) for p in ("selector", "sticker")}
-    seen = [value for value in volts.values() if value is not None]
-    if len(set(seen)) > 1:
+    known = [value for value in volts.values() if value is not None]
+    if len(set(known)) > 1:
         words = ", ".join(f"{place} says {named[place]}" for place in volts)
         return _mismatch(f"{words}. Find out which is right before the set meets the mains.")
-    option = next((o for o in profile.mains if seen and o.volts == seen[0]), None)
-    if seen and option is None:
-        return _mismatch(f"{exact(seen[0], 'V')} is not in the profile's table.")
-    return _check_fuse(profile, named, option)
+    option = next((o for o in options if known and o.volts == known[0]), None)
+    if known and option is None:
+        return _mismatch(f"{exact(known[0], 'V')} is not in the profile's table.")
+    return _check_fuse(options, named, option)
 
 
 def _check_fuse(
-    profile: Profile, named: dict[str, str], option: MainsOption | None
+    options: Sequence[MainsOption], named: dict[str, str], option: MainsOption | None
 ) -> MainsVerdict:
     rating = fuse_seen(named["fuse"])
     if named["fuse"] == NONE:
@@ -56,7 +58,7 @@ def _check_fuse(
         return _mismatch(
             f"The mains fuse is {rating}; at {exact(option.volts, 'V')} it must be {option.fuse}."
         )
-    if rating and rating not in {o.fuse for o in profile.mains}:
+    if rating and rating not in {o.fuse for o in options}:
         return _mismatch(f"The mains fuse is {rating}, which belongs to no voltage of this set.")
     if option is None or rating is None:
         missing = [place for place, text in named.items() if not text or text == UNKNOWN]

@@ -1,0 +1,99 @@
+"""Fuses: toned, and their caps read."""
+
+from bench_lamp.board.blocks import FuseBlock
+from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Lead, Refused
+from bench_lamp.case import cautions
+from bench_lamp.case.case import Case
+from bench_lamp.case.cold_checks import ColdItem
+from bench_lamp.case.cold_verdicts import wanted_fuse
+from bench_lamp.case.hand import Hand
+from bench_lamp.checks.cold import BRIDGED, MISSING
+from bench_lamp.checks.mains import fuse_seen
+from bench_lamp.journal.events import Finding, FuseFitted, ReadingTaken
+from bench_lamp.stages.cold.checks.check import CheckCards, noted, where
+
+
+def _fuse(case: Case, hand: Hand, item: ColdItem) -> Card:
+    fuse = case.profile.block(item.target)
+    assert isinstance(fuse, FuseBlock)
+    if hand.draft.get("fuse") == fuse.id:
+        return _fuse_read(case, item, fuse)
+    return Card(
+        id="",
+        tone=fuse.id,
+        title=f"{fuse.id} out, tone it, read its cap",
+        effort="about 45\u202fs",
+        cautions=cautions.for_hands_in(case),
+        leads=(
+            Lead(kind="red", text="one cap"),
+            Lead(kind="black", text="the other cap"),
+            Lead(kind="meter", text="continuity"),
+            *where(item),
+        ),
+        choices=_fuse_choices(case, fuse),
+        why_heading="",
+        why=(
+            "A fuse that tones can still be the wrong one, and a holder can lose what the fuse passes.",
+        ),
+        runners=(
+            Choice(
+                key="Alt+j",
+                text="it can’t be pulled: judge it live, by the volts on both sides",
+                log=noted(item, "judge live", "judge live: volts before and after it"),
+                focus="",
+            ),
+        ),
+    )
+
+
+def _fuse_choices(case: Case, fuse: FuseBlock) -> tuple[Choice, ...]:
+    wanted = wanted_fuse(case, fuse)
+
+    def toned(ohms: float) -> ReadingTaken:
+        return ReadingTaken(
+            target=fuse.id,
+            mode="tone",
+            value=ohms,
+            meter=case.meter.id,
+            power=case.state.power.power,
+        )
+
+    fitted = FuseFitted(fuse=fuse.id, text=wanted)
+    corroded = Finding(seen="corroded", place=fuse.id)
+    return (
+        Choice(key="1", text=f"Tones, and is {wanted}", log=(toned(0.0), fitted), focus=""),
+        Choice(key="2", text=f"Open, and is {wanted}", log=(toned(1.0), fitted), focus=""),
+        Choice(key="3", text="Another one, bridged, or none", draft={"fuse": fuse.id}),
+        Choice(key="4", text="Holder weak, corroded or burnt", focus="", log=(corroded,)),
+    )
+
+
+def _fuse_read(case: Case, item: ColdItem, fuse: FuseBlock) -> Card:
+    return Card(
+        id="",
+        title=f"What is fitted in {fuse.id}?",
+        leads=where(item),
+        entry=Entry(
+            kind="text", field="fuse", hint="T6.3A, bridged, none", options=(BRIDGED, MISSING)
+        ),
+        why_heading="What belongs there",
+        why=(
+            f"{wanted_fuse(case, fuse)}, same speed, same volts and breaking capacity, never larger.",
+        ),
+        can_skip=False,
+    )
+
+
+def _take(case: Case, fuse: str, text: str) -> Answer:
+    tidy = " ".join(text.lower().split())
+    if tidy in {BRIDGED, MISSING}:
+        return Accepted(log=(FuseFitted(fuse=fuse, text=tidy),), draft={}, focus="")
+    rating = fuse_seen(text)
+    if rating is None:
+        return Refused(
+            what=f"“{text[:24]}” is no fuse rating", mend="Write T6.3A, 3 A slow, bridged or none."
+        )
+    return Accepted(log=(FuseFitted(fuse=fuse, text=str(rating)),), draft={}, focus="")
+
+
+CHECK = CheckCards(card=_fuse, take=_take)
