@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from bench_lamp.bench.generate import generated_profile
+from bench_lamp.board.blocks import FuseBlock, Pin, Reservoir
 from bench_lamp.board.condition import Condition
 from bench_lamp.circuit import compile_tree
 from bench_lamp.reason.power.dictionary import build_dictionary, scaled
@@ -20,9 +21,10 @@ from bench_lamp.reason.power.posterior import (
     start,
     weigh_full_complaint,
 )
-from bench_lamp.reason.power.tests import effort
+from bench_lamp.reason.power.tests import change_s, effort
 from bench_lamp.reason.values.clues import Facts
 from bench_lamp.reason.values.tests import LIVE, OFF, Test
+from bench_lamp.units import FuseRating
 
 from .conftest import clues
 
@@ -179,8 +181,23 @@ def test_faults_that_look_alike_are_one_group(engine):
         ),
     ],
 )
-def test_effort_counts_power_connectors_and_parts(test, present, seconds):
-    assert effort(test, present) == seconds
+def test_effort_counts_power_connectors_and_parts(engine, test, present, seconds):
+    assert effort(engine.dictionary.tree.profile, test, present) == seconds
+
+
+@pytest.mark.parametrize(("name", "seconds"), [("X3", 90), ("FL1", 300), ("N1", 45), ("J9", 300)])
+def test_effort_goes_by_what_a_part_is_not_by_the_letters_of_its_name(engine, name, seconds):
+    profile = engine.dictionary.tree.profile
+    made = replace(
+        profile,
+        power=(
+            *profile.power,
+            Pin(id="X3.1", from_="raw", to="x"),
+            FuseBlock(id="N1", from_="x", to="y", rating=FuseRating.parse("T1A")),
+            Reservoir(id="FL1", net="y", value=1e-3),
+        ),
+    )
+    assert change_s(made, name) == seconds
 
 
 @settings(max_examples=25, deadline=None)

@@ -28,6 +28,10 @@ Family = Literal[
     "speaker",
     "passive",
 ]
+#: Families that come as a chip with a row of pins on each side.
+PACKAGES: frozenset[Family] = frozenset(
+    {"cpu", "rom", "ram", "io", "buffer", "decoder", "latch", "driver", "mux"}
+)
 Level = Literal["high", "low", "pulsing", "floating"]
 
 

@@ -144,13 +144,12 @@ def _doubt_question(body: ReadingTaken, doubt: Doubt | None) -> Asked | None:
 
 def _doubt_choices(body: ReadingTaken, doubt: Doubt) -> Iterator[Choice]:
     if doubt.meant is not None:
-        was_ac = body.mode == "ac V" and doubt.meant_text.endswith("DC")
         factor = abs(doubt.meant / body.value)
         meant = replace(
             body,
             value=doubt.meant,
             resolution=body.resolution * factor,
-            mode="dc V" if was_ac else body.mode,
+            mode="dc V" if doubt.was_dc else body.mode,
         )
         yield Choice(key="m", text=doubt.meant_text, log=(meant,))
     yield Choice(key="y", text="It really reads that; log it", log=(body,))

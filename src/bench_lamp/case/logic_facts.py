@@ -3,15 +3,17 @@
 from collections.abc import Iterator
 
 from bench_lamp.board import Profile
+from bench_lamp.case.case import Case, remembered
 from bench_lamp.journal import JobState
 from bench_lamp.logic.clue import LogicClue, LogicKind
+from bench_lamp.logic.graph import LogicGraph
 from bench_lamp.logic.kinds import logic_of
 from bench_lamp.logic.kinds.lane import lane_clue
 from bench_lamp.logic.kinds.pins import pin_clue
 from bench_lamp.logic.kinds.rom_images import image_clue
 
 #: Clues that stand after a repair of another part: they are of one part alone.
-LASTING = frozenset({"tester", "image"})
+LASTING = frozenset({LogicKind.TESTER, LogicKind.IMAGE})
 _TRIED = {
     ("pulled", "same"): "pulled, still the same",
     ("pulled", "gone"): "pulled, it is gone",
@@ -19,6 +21,12 @@ _TRIED = {
     ("donor", "gone"): "swapped, it is gone",
     ("reseated", "same"): "re-seated, still the same",
 }
+
+
+@remembered
+def logic_graph(case: Case) -> LogicGraph:
+    """Return which part touches which line, by the profile's chips, lanes and self-tests."""
+    return LogicGraph.of(case.profile)
 
 
 def logic_clues(profile: Profile, state: JobState) -> tuple[LogicClue, ...]:

@@ -21,6 +21,8 @@ class Doubt:
     meant: float | None = None
     #: What the technician would say to choose it.
     meant_text: str = ""
+    #: Whether it was DC that was read, although the meter was said to be on AC.
+    was_dc: bool = False
 
 
 def doubt_about(value: float, *, unit: str, nominal: float, design: Band) -> Doubt | None:
@@ -70,6 +72,7 @@ def doubt_about_ripple(rms: float, *, nominal: float) -> Doubt | None:
             question=f"{exact(rms, 'V~')} of ripple on a {exact(nominal, 'V')} rail?",
             meant=math.copysign(rms, nominal),
             meant_text="The meter was on DC",
+            was_dc=True,
         )
     return None
 

@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass
+from enum import StrEnum
 from typing import Literal
 
 from bench_lamp.units import Band, engineering
@@ -15,6 +16,20 @@ ABSENT_FLOOR_V = 0.05
 SAWTOOTH = 2.0 * math.sqrt(3.0)
 
 
+class Practice(StrEnum):
+    """What readings on good boards say of a value; the values are said on screen."""
+
+    SILENT = ""
+    USUAL = "usual"
+    USUAL_HERE = "usual here, although outside the drawing"
+    UNUSUAL = "unusual but inside"
+
+    @property
+    def short(self) -> str:
+        """In two or three words, where it differs from the drawing; else empty."""
+        return {Practice.USUAL_HERE: "usual here", Practice.UNUSUAL: self.value}.get(self, "")
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Judgement:
     """What one reading means, in a word and in a sentence."""
@@ -24,11 +39,10 @@ class Judgement:
     word: str
     #: Expanded uncertainty of the reading (k = 2), in its unit.
     uncertainty: float
-    #: What practice says of it: "usual", "unusual but inside", "usual here, although
-    #: outside the drawing"; empty when practice has nothing to add.
-    practice: str = ""
+    practice: Practice = Practice.SILENT
     #: A further remark: a sign, a limit that is near.
     remark: str = ""
+    is_sign_wrong: bool = False
 
     @property
     def is_good(self) -> bool:
@@ -63,7 +77,8 @@ def judge(
         return Judgement(verdict="absent", word="absent", uncertainty=uncertainty)
     verdict = _against(y, band, uncertainty)
     remark = ""
-    if nominal and y < 0:
+    is_sign_wrong = bool(nominal and y < 0)
+    if is_sign_wrong:
         remark = "the sign is wrong: leads swapped, or the wrong point"
     elif math.isinf(y):
         remark = "beyond the meter's range"
@@ -72,7 +87,12 @@ def judge(
     elif flip and verdict in {"low", "high"}:
         remark = f"{verdict} in magnitude"
     return Judgement(
-        verdict=verdict, word=verdict, uncertainty=uncertainty, practice=usual, remark=remark
+        verdict=verdict,
+        word=verdict,
+        uncertainty=uncertainty,
+        practice=usual,
+        remark=remark,
+        is_sign_wrong=is_sign_wrong,
     )
 
 
@@ -88,12 +108,12 @@ def _mirrored(band: Band) -> Band:
     return Band(-band.high, -band.low)
 
 
-def _practice(value: float, design: Band, practice: Band | None) -> str:
+def _practice(value: float, design: Band, practice: Band | None) -> Practice:
     if practice is None:
-        return ""
+        return Practice.SILENT
     if value in practice:
-        return "usual" if value in design else "usual here, although outside the drawing"
-    return "unusual but inside" if value in design else ""
+        return Practice.USUAL if value in design else Practice.USUAL_HERE
+    return Practice.UNUSUAL if value in design else Practice.SILENT
 
 
 def ripple_from_rms(rms: float) -> float:

@@ -153,9 +153,9 @@ def _notes(case: Case, point: TestPoint, found: JudgedReading) -> Iterator[str]:
     lost = loss_before(case, point, found)
     if lost:
         yield lost
-    elif found.judgement.practice.startswith(("usual here", "unusual")):
-        yield found.judgement.practice.split(",")[0]
-    elif "sign" in found.judgement.remark:
+    elif found.judgement.practice.short:
+        yield found.judgement.practice.short
+    elif found.judgement.is_sign_wrong:
         yield "wrong sign"
 
 

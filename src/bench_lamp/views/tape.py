@@ -9,6 +9,7 @@ from bench_lamp.board import TestPoint
 from bench_lamp.case.case import Case
 from bench_lamp.case.readings import MODE_UNITS, judge_value
 from bench_lamp.checks import load_meters
+from bench_lamp.checks.verdict import Practice
 from bench_lamp.journal import Logged
 from bench_lamp.journal.events import (
     ActionDone,
@@ -98,7 +99,7 @@ def _judged(case: Case, body: ReadingTaken, point: TestPoint, value: float, text
     """A reading beside the bands of its point."""
     judgement = judge_value(case, point, body.mode, value, resolution=body.resolution)
     margin = engineering(judgement.uncertainty, "V", resolution=judgement.uncertainty / 10 or 1.0)
-    usual = judgement.practice if judgement.practice.startswith("usual here") else ""
+    usual = judgement.practice.short if judgement.practice is Practice.USUAL_HERE else ""
     unit = MODE_UNITS[point.mode]
     practice = f"Practice {band_text(point.practice, unit)}." if point.practice else ""
     lines = (
@@ -108,7 +109,7 @@ def _judged(case: Case, body: ReadingTaken, point: TestPoint, value: float, text
         opening(". ".join(filter(None, (judgement.practice, judgement.remark)))),
         _condition(case, body),
     )
-    detail = ", ".join(filter(None, (judgement.word, usual.split(",")[0])))
+    detail = ", ".join(filter(None, (judgement.word, usual)))
     return f"{body.target} {text}", judgement.verdict, detail, tuple(filter(None, lines))
 
 

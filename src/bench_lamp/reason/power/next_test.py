@@ -129,7 +129,7 @@ class Ranker:
         seen = posterior.seen
         for test in self._candidates(odds, present, lifts):
             if test.name not in seen:
-                yield test, effort(test, present)
+                yield test, effort(self.dictionary.tree.profile, test, present)
 
     def _best(
         self, costed: Iterable[tuple[Test, float]], chance: "_Chance", odds: Array

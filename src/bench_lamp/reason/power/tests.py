@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
-from bench_lamp.board import FeedTree
+from bench_lamp.board import FeedTree, Profile
 from bench_lamp.board.blocks import FuseBlock, Harness, Pin, Switch
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.circuit import PowerTree
@@ -83,20 +83,25 @@ class Menu:
                         yield test
 
 
-def effort(test: Test, present: Condition) -> float:
+def effort(profile: Profile, test: Test, present: Condition) -> float:
     """Return what a test costs from the present condition on, in seconds.
 
-    >>> effort(Test(kind="dc", target="raw", part=0, seconds=8.0), OFF)
+    >>> reading = Test(kind=TestKind.DC, target="raw", part=0, seconds=8.0)
+    >>> bare = Profile(format="bench-lamp board 1", id="x", name="x", test_points=())
+    >>> effort(bare, reading, OFF)
     38.0
     """
     total = test.seconds
     if test.condition.is_powered != present.is_powered:
         total += POWER_S
-    return total + sum(change_s(name) for name in test.condition.out ^ present.out)
+    return total + sum(change_s(profile, name) for name in test.condition.out ^ present.out)
 
 
-def change_s(name: str) -> float:
-    """Return what it takes to pull or refit a thing, by its name: a part's leg takes longest."""
-    if name.startswith(("J", "W", "P", "CN")) or "." in name:
+def change_s(profile: Profile, name: str) -> float:
+    """Return what it takes to pull or refit a thing, by what it is: a part's leg takes longest."""
+    block, chip = profile.block(name), profile.chip(name)
+    is_plug = chip is not None and chip.family == "connector"
+    plugs = {b.connector for b in profile.power if isinstance(b, Pin)}
+    if is_plug or name in plugs or isinstance(block, Pin | Harness):
         return CONNECTOR_S
-    return TONE_S if name.startswith("F") else LIFT_S
+    return TONE_S if isinstance(block, FuseBlock | Switch) else LIFT_S

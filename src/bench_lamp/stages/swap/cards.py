@@ -1,6 +1,7 @@
 """The stage Swap: what came out, what went in, and what else was done to a part."""
 
 from bench_lamp.board.blocks import FuseBlock, Reservoir, block_label
+from bench_lamp.board.chips import PACKAGES
 from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Lead, Refused
 from bench_lamp.cards.fault_words import row_title
 from bench_lamp.case import cautions
@@ -8,6 +9,7 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.cold_verdicts import wanted_fuse
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.house_rules import rule
+from bench_lamp.case.logic_facts import logic_graph
 from bench_lamp.case.suspects import suspect_rows
 from bench_lamp.checks.mains import fuse_seen
 from bench_lamp.journal.events import ActionDone, ActionWord, PartReplaced
@@ -121,7 +123,7 @@ def _rules(case: Case, part: str) -> tuple[str, ...]:
             "Mind the polarity.",
         )
     words = ["The same type, or one the drawing allows. Check the pin order; it is never assumed."]
-    if any(c.id == part for c in case.profile.pin_maps) or part.startswith("U"):
+    if _is_chip(case, part):
         out = rule(case, "removal")
         words.append(
             "House rule: "
@@ -134,6 +136,14 @@ def _rules(case: Case, part: str) -> tuple[str, ...]:
         if rule(case, "sockets") == "always":
             words.append("House rule: a socket goes in, turned pins.")
     return tuple(words)
+
+
+def _is_chip(case: Case, part: str) -> bool:
+    """Whether a part is a chip in a package that is cut out or desoldered, by what names it."""
+    chip = logic_graph(case).chips.get(part)
+    return any(c.id == part for c in case.profile.pin_maps) or (
+        chip is not None and chip.family in PACKAGES
+    )
 
 
 def take_swap(case: Case, hand: Hand, name: str, text: str) -> Answer:

@@ -1,9 +1,10 @@
 """Which test Trace draws in place of the tree: the one that accuses the suspect picked, or the first."""
 
-from bench_lamp.case.case import Case, remembered
+from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
+from bench_lamp.case.logic_facts import logic_graph
 from bench_lamp.case.selftest_list import Item, item_of, selftest_items
-from bench_lamp.logic.graph import LogicGraph
+from bench_lamp.logic.kinds.kind import SelfTestKind
 
 
 def accusing_test(case: Case, hand: Hand) -> Item | None:
@@ -28,16 +29,19 @@ def _suspect(case: Case, hand: Hand) -> str:
 
 def _accusing(case: Case, part: str) -> Item | None:
     """Return the test with something bad on a line that the part touches, lanes first."""
-    graph = _graph(case)
+    graph = logic_graph(case)
     lines = graph.touches.get(part, frozenset())
     shown = {image.part for image in case.profile.images}
     found = [
         item
         for item in selftest_items(case)
         if item.bad
-        and (lines & set(graph.units.get(item.id, ())) or (item.kind == "images" and part in shown))
+        and (
+            lines & set(graph.units.get(item.id, ()))
+            or (item.kind is SelfTestKind.IMAGES and part in shown)
+        )
     ]
-    found.sort(key=lambda item: item.kind != "lane")
+    found.sort(key=lambda item: item.kind is not SelfTestKind.LANE)
     return next(iter(found), None)
 
 
@@ -49,8 +53,3 @@ def _own_lane(case: Case, hand: Hand, part: str) -> Item | None:
     found = [x for x in case.profile.lanes if set(x.lines) & set(chip.lines)]
     found.sort(key=lambda lane: -len(set(lane.lines) & set(chip.lines)))
     return item_of(case, f"lane:{found[0].id}") if found else None
-
-
-@remembered
-def _graph(case: Case) -> LogicGraph:
-    return LogicGraph.of(case.profile)

@@ -3,6 +3,7 @@
 from dataclasses import replace
 
 from bench_lamp.board import Profile
+from bench_lamp.board.blocks import FuseBlock
 from bench_lamp.cards.card import Card, Choice, Lead
 from bench_lamp.cards.commands import AskPower, SkipCard
 from bench_lamp.cards.fault_words import fault_title, remedy, remedy_title
@@ -59,7 +60,7 @@ def _reasons(profile: Profile, insight: Insight, suspect: Suspect) -> list[str]:
         )
     elif suspect.fault.blows:
         found.append(f"{suspect.fault.blows} went with it: both are to be replaced.")
-    elif suspect.fault.block.startswith("F"):
+    elif isinstance(profile.block(suspect.fault.block), FuseBlock):
         found.append("A fuse blows for a reason: look at what it feeds before the new one goes in.")
     if insight.worst is not None:
         clue, expected = insight.worst
