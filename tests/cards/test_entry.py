@@ -1,9 +1,13 @@
 """What a typed reading means: logged, asked about once, or refused."""
 
+import math
+
 import pytest
 
 from bench_lamp.cards.card import Accepted, Asked, Entry, Refused, Typed
+from bench_lamp.cards.instrument import shown_text
 from bench_lamp.cards.reading_entry import judge_typed, take_reading
+from bench_lamp.instrument import Shown
 from bench_lamp.journal.events import MainsSeen, PowerConfirmed, ReadingTaken
 from bench_lamp.stages import stage_of
 
@@ -130,3 +134,27 @@ def test_the_verdict_stands_while_it_is_typed(live_job, entry, text, verdict, re
 
 def test_an_unknown_target_has_no_verdict(live_job):
     assert judge_typed(live_job.seen().case, Entry(kind="reading", target="ZZ"), "5") is None
+
+
+@pytest.mark.parametrize(
+    ("value", "resolution"),
+    [(5.0812, 0.0), (5.0812, 0.0001), (5.0812, 1.0), (-0.0004, 0.0), (1e-9, 0.0), (138.25, 0.01)],
+)
+def test_what_an_instrument_shows_is_logged_as_it_is_never_through_its_text(
+    live_job, value, resolution
+):
+    """The text on screen is rounded to the resolution; the default of 0 would make 5 of 5.0812."""
+    shown = Shown(value=value, resolution=resolution)
+    typed = Typed(text=shown_text(shown), source="bench meter", shown=shown)
+    answer = take_reading(*live_job.seen(), DC, typed)
+    asked = answer.choices[-1].log if isinstance(answer, Asked) else answer.log
+    (body,) = asked
+    assert (body.value, body.resolution, body.meter) == (value, resolution, "bench meter")
+    assert not body.overload
+
+
+def test_an_overload_that_an_instrument_shows_is_one_in_the_journal(live_job):
+    shown = Shown(value=math.inf, resolution=0.1)
+    typed = Typed(text=shown_text(shown), source="bench meter", shown=shown)
+    (body,) = take_reading(*live_job.seen(), DC, typed).log
+    assert (body.value, body.overload) == (0.0, True)

@@ -312,3 +312,27 @@ def test_a_charging_reservoir_rises_as_it_should():
 
 def test_a_profile_without_a_transformer_has_no_tree(ruskel):
     assert compile_tree(ruskel) is None
+
+
+@pytest.mark.parametrize(
+    ("lead", "rectifier", "regulator"), [("red", 2e6, 5e4), ("black", 2e5, 2e4)]
+)
+def test_rectifier_and_regulator_read_cold_by_polarity(rig, lead, rectifier, regulator):
+    """By hand from the regulator's output: it, then the rectifier, each with 10 MΩ of leak beside."""
+    tree = rig(REGULATED)
+    part = tree.parts[0]
+    values = draw_values(part, 1, seed=1)
+    values.amps["CPU"][:] = 1e-12
+    beside = 1 / (1e-7 + 1 / rectifier)
+    # The output and the far side of its connector leak, both: 5 MΩ.
+    expected = 1 / (2e-7 + 1 / (regulator + beside))
+    shown = cold_ohms(part, values, lead=lead)[0, part.index("five")]
+    assert shown == pytest.approx(expected, rel=1e-3)
+
+
+@pytest.mark.parametrize(("k", "ceiling"), [(1.0, 1.07), (2.0, 1.34)])
+def test_without_a_reservoir_the_ripple_is_the_bare_halves(k, ceiling):
+    """Peak to peak of the sine's halves, in peaks: two a cycle for k = 1, one for k = 2."""
+    one = np.ones(1)
+    made = rectifier(10 * one, 20 * one, 0.4 * one, 1e-9 * one, k * one, 50.0)
+    assert float(made.ripple[0]) == pytest.approx(ceiling * 20, rel=1e-3)

@@ -5,6 +5,7 @@ from PySide6.QtCore import Qt
 
 from bench_lamp.case.proof import is_proved
 from bench_lamp.desktop.workers.reasoning import ReasoningWorker
+from bench_lamp.reason.engines import Engines
 from bench_lamp.reason.values.clues import Facts
 from bench_lamp.stages.prove.cards import next_to_prove
 
@@ -189,14 +190,16 @@ def test_without_an_instrument_f8_says_so(open_bench):
 
 def test_figures_typed_while_it_thinks_go_to_the_next_card(open_bench):
     hands = open_bench()
+    hands.session.open_job("QH-033/1")
     hands.shortcut("Alt+6")
     hands.settle()
-    first = hands.title
+    assert hands.title == "AC volts at C6 +"
     hands.type("0.0")
     hands.press(Qt.Key.Key_Return)
     hands.type("7")
     hands.settle()
-    assert hands.title != first or hands.card.entry.field.text() == "7"
+    assert hands.title == "DC volts at C6 +"
+    assert hands.card.entry.field.text() == "7"
 
 
 def test_reasoning_can_be_stopped_and_older_questions_are_passed_over(qtbot, orrery):
@@ -213,6 +216,58 @@ def test_reasoning_can_be_stopped_and_older_questions_are_passed_over(qtbot, orr
     worker.wanted = 3
     worker.reason((3, orrery, Facts()))
     assert answers[-1][1].suspects
+
+
+@pytest.mark.parametrize("where", ["insight", "history"])
+def test_an_exception_in_the_reasoning_ends_in_a_message_and_the_fuse_map(
+    open_bench, monkeypatch, where
+):
+    def broken(self, *args, **more):
+        raise ZeroDivisionError("no such odds")
+
+    monkeypatch.setattr(Engines, where, broken)
+    hands = open_bench()
+    hands.session.go("trace")
+    hands.settle()
+    assert hands.title.startswith("Pull F4")
+    assert "The reasoning failed: ZeroDivisionError: no such odds" in hands.said
+    assert "fuse map" in hands.said
+
+
+def test_what_is_asked_of_the_worker_is_answered_even_when_it_fails(orrery, monkeypatch):
+    def broken(self, *args, **more):
+        raise RuntimeError("x")
+
+    monkeypatch.setattr(Engines, "insight", broken)
+    worker = ReasoningWorker(None)
+    failures = []
+    worker.failed.connect(lambda token, what: failures.append((token, what)))
+    worker.wanted = 7
+    worker.reason((7, orrery, Facts()))
+    assert failures == [(7, "RuntimeError: x")]
+
+
+def test_escape_before_the_work_begins_counts(open_bench, orrery):
+    """The request is stopped while it waits; the worker passes it over when it comes to it."""
+    hands = open_bench()
+    hands.settle()
+    hands.session.go("trace")
+    client = hands.session.reasoning
+    client._token += 1
+    client.is_reasoning = True
+    client._pause.start()
+    client.changed.emit()
+    assert hands.title == "Weighing what was read"
+    hands.press(Qt.Key.Key_Escape)
+    assert not client.is_reasoning
+    assert not client._pause.isActive()
+    assert hands.title.startswith("Pull F4")
+    worker = ReasoningWorker(None)
+    answers = []
+    worker.reasoned.connect(lambda *answer: answers.append(answer))
+    worker.wanted = worker.stopped_at = 3
+    worker.reason((3, orrery, Facts()))
+    assert answers == []
 
 
 def test_a_stopped_calculation_falls_back_to_the_fuse_map(open_bench):

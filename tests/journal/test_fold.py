@@ -1,5 +1,6 @@
 """The fold: strikes, staleness, ids, and that every event survives its row."""
 
+import json
 import uuid
 from datetime import UTC, datetime
 from itertools import pairwise
@@ -32,6 +33,7 @@ from bench_lamp.journal.events import (
     Struck,
     Swept,
 )
+from bench_lamp.journal.fold import _STEPS
 from bench_lamp.journal.ids import IdMaker
 from bench_lamp.journal.logic_events import (
     CellsMarked,
@@ -42,7 +44,8 @@ from bench_lamp.journal.logic_events import (
     RoundBegun,
     SelfTestSeen,
 )
-from bench_lamp.journal.rows import COLUMNS, JournalError, to_event, to_row
+from bench_lamp.journal.rows import COLUMNS, VERSION, JournalError, to_event, to_row
+from bench_lamp.units.plain import to_plain
 
 WORDS = st.text(max_size=40)
 NAMES = st.lists(WORDS, max_size=4).map(tuple)
@@ -127,12 +130,46 @@ def test_every_kind_of_event_is_tried():
     [
         ("reading", "{", "damaged"),
         ("reading", "{}", "damaged"),
-        ("hologram", "{}", "does not know"),
+        ("reading", "[]", "damaged"),
+        ("reading", '{"target": "A", "mode": "dc V", "value": "x"}', "damaged"),
+        ("hologram", "{}", "its kind is 'hologram'"),
+        ("note", '{"version": 2, "text": "x"}', "version 2 of 'note'"),
+        ("note", '{"version": 1, "text": "x", "colour": "red"}', "Note has no field 'colour'"),
     ],
 )
 def test_a_row_that_makes_no_sense_is_named(kind, body, says):
     with pytest.raises(JournalError, match=says):
         to_event(["x", "QH-001/1", "2026-01-02T03:04:05+00:00", kind, body])
+
+
+def test_what_a_newer_version_wrote_is_no_damage():
+    row = ["x", "QH-001/1", "2026-01-02T03:04:05+00:00", "note", '{"version": 9, "text": "x"}']
+    with pytest.raises(JournalError) as caught:
+        to_event(row)
+    assert "damaged" not in str(caught.value)
+    assert "newer" in caught.value.hint
+
+
+def test_an_event_is_written_whole_and_says_its_version():
+    """So a field that is not there is one that its writer did not know, and no default."""
+    event = Event(
+        id="x", job="QH-001/1", at=datetime(2026, 1, 2, tzinfo=UTC), body=Note(text="dry")
+    )
+    plain = json.loads(to_row(event)["body"])
+    assert plain == {"version": VERSION, "text": "dry", "about": "bench"}
+
+
+@given(EVERY_BODY)
+def test_a_journal_from_before_the_versions_still_opens(body):
+    """They left out what had its default, and had no version."""
+    plain = to_plain(body)
+    row = ["x", "QH-001/1", "2026-01-02T03:04:05+00:00", plain.pop("kind"), json.dumps(plain)]
+    assert to_event(row).body == body
+
+
+def test_the_fold_knows_every_kind_of_event():
+    """A kind of event that changes nothing says so by a step of its own, or is a strike."""
+    assert set(_STEPS) | {Struck} == set(BODIES.values())
 
 
 @given(st.lists(st.integers(0, 2000), min_size=2, max_size=60))

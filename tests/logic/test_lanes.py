@@ -336,3 +336,20 @@ def test_limits_of_captures_and_images_are_kept(tmp_path, monkeypatch):
     monkeypatch.setattr(image_file, "MOST_TEXT", 8)
     with pytest.raises(image_file.ImageError, match="MB"):
         image_file.read_image(path)
+
+
+@pytest.mark.parametrize(
+    ("pairs", "states"),
+    [
+        pytest.param([(0b01, 0), (0b10, 0), (0b11, 0b11)], ["tied", "tied"], id="an AND of both"),
+        pytest.param([(0b01, 3), (0b10, 3), (0b00, 0)], ["tied", "tied"], id="an OR of both"),
+        pytest.param(
+            [(0b01, 0), (0b10, 0), (0b00, 3)], ["floating"] * 2, id="not as both were written"
+        ),
+        pytest.param([(0b01, 0), (0b10, 3)], ["floating", "good"], id="neither AND nor OR"),
+        pytest.param([(0b00, 3), (0b11, 0)], ["floating"] * 2, id="never written apart"),
+        pytest.param([(0b01, 2), (0b10, 1)], ["floating"] * 2, id="they differ"),
+    ],
+)
+def test_bits_are_tied_only_where_all_that_was_read_agrees(pairs, states):
+    assert [b.state for b in diagnose(pairs, 2)] == states

@@ -218,3 +218,10 @@ def test_a_damaged_image_file_says_so(tmp_path, raw):
     assert "bad.hex" in str(error.value)
     assert error.value.hint
     assert path.read_bytes() == raw
+
+
+def test_a_line_is_named_only_by_two_cells_that_nothing_else_explains():
+    """A dead row and one cell under it: the column that both cross is no second fault."""
+    grid = [(r, c) for r in range(2) for c in range(3)]
+    found = patterns([(0, 0), (0, 1), (0, 2), (1, 0)], grid)
+    assert [(p.kind, p.rows, p.columns) for p in found] == [("row", (0,), ()), ("cell", (1,), (0,))]

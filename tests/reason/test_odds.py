@@ -9,9 +9,12 @@ from hypothesis import strategies as st
 
 from bench_lamp.bench.generate import generated_profile
 from bench_lamp.board.blocks import FuseBlock, Pin, Reservoir
-from bench_lamp.board.condition import Condition
+from bench_lamp.board.condition import Condition, TestKind
+from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.circuit import compile_tree
+from bench_lamp.reason.power.complaint import hint_factors
 from bench_lamp.reason.power.dictionary import build_dictionary, scaled
+from bench_lamp.reason.power.likelihood import log_likelihood
 from bench_lamp.reason.power.next_test import entropy_bits, group_odds
 from bench_lamp.reason.power.posterior import (
     NEW_PART,
@@ -285,3 +288,56 @@ def test_a_generated_board_is_solved_without_losing_a_case():
     assert dictionary.lost == 0
     assert dictionary.tree.net_count >= 24
     assert len(dictionary.faults) > 100
+
+
+def test_a_reading_far_from_everything_is_a_slip_not_a_proof(engine):
+    """ln L never falls below ln(1 % / range): by hand, −3·ln(1 + z²/5) would be −78 at z = 10⁶."""
+    part = engine.dictionary.tree.parts[0]
+    net = next(n for n, is_ac in zip(part.nets, part.is_ac, strict=True) if not is_ac)
+    reading = Test(kind=TestKind.DC, target=net, part=0, seconds=8.0)
+    prediction = engine.dictionary.predict(reading)
+    predicted = np.array([[5.0, 5.01]])
+    far = log_likelihood(1e6, predicted, prediction, noise=-10.0)
+    assert far == pytest.approx(np.full((1, 2), -10.0), abs=1e-6)
+    near = log_likelihood(5.0, predicted, prediction, noise=-10.0)
+    assert (near > -3.0).all()
+
+
+@pytest.mark.parametrize(
+    ("word", "kind", "times"),
+    [
+        ("hum", FaultKind.DRIED_OUT, 5.0),
+        ("hum", FaultKind.ONE_LEG_OPEN, 4.0),
+        ("hum", FaultKind.ONE_DIODE_OPEN, 4.0),
+        ("blows", FaultKind.SHORTED, 10.0),
+        ("blows", FaultKind.LEAKY, 2.0),
+        ("smoke", FaultKind.SHORTED, 5.0),
+        ("smoke", FaultKind.LEAKY, 2.0),
+        ("smell", FaultKind.SHORTED, 4.0),
+        ("smell", FaultKind.LEAKY, 3.0),
+        ("smell", FaultKind.RESISTIVE, 2.0),
+        ("burnt", FaultKind.SHORTED, 4.0),
+        ("burnt", FaultKind.RESISTIVE, 3.0),
+        ("dim", FaultKind.RESISTIVE, 3.0),
+        ("dim", FaultKind.DRIED_OUT, 2.0),
+        ("dim", FaultKind.LEAKY, 2.0),
+        ("dim", FaultKind.LOW, 3.0),
+        ("dim", FaultKind.ONE_LEG_OPEN, 2.0),
+        ("flicker", FaultKind.RESISTIVE, 4.0),
+        ("flicker", FaultKind.ONE_LEG_OPEN, 2.0),
+        ("warm", FaultKind.DRIED_OUT, 3.0),
+        ("warm", FaultKind.LEAKY, 3.0),
+        ("warm", FaultKind.RESISTIVE, 2.0),
+        ("knock", FaultKind.RESISTIVE, 4.0),
+        ("knock", FaultKind.OPEN, 1.5),
+        ("reset", FaultKind.RESISTIVE, 3.0),
+        ("reset", FaultKind.LOW, 3.0),
+        ("reset", FaultKind.DRIED_OUT, 2.0),
+        ("hum", FaultKind.OPEN, 1.0),
+    ],
+)
+def test_a_word_of_the_complaint_weighs_as_much_as_the_model_says(engine, word, kind, times):
+    factors = hint_factors(engine.dictionary, word)
+    of_kind = [x for f, x in zip(engine.dictionary.faults, factors, strict=True) if f.kind is kind]
+    assert set(of_kind) <= {times}
+    assert times in of_kind or kind is FaultKind.ONE_DIODE_OPEN

@@ -141,11 +141,10 @@ def swapped(shows: Mapping[Cell, Cell]) -> Pattern | None:
     wrong = {cell: seen for cell, seen in shows.items() if cell != seen}
     if not wrong:
         return None
-    for axis, kind in ((0, "swapped rows"), (1, "swapped columns")):
+    for axis, kind in ((0, PatternKind.SWAPPED_ROWS), (1, PatternKind.SWAPPED_COLUMNS)):
         pairs = {frozenset((cell[axis], seen[axis])) for cell, seen in wrong.items()}
         is_across = all(cell[1 - axis] == seen[1 - axis] for cell, seen in wrong.items())
         if len(pairs) == 1 and is_across:
             both = tuple(sorted(next(iter(pairs))))
-            lines = {"rows": both} if axis == 0 else {"columns": both}
-            return Pattern(kind=kind, **lines)  # type: ignore[arg-type]
+            return Pattern(kind=kind, rows=both if axis == 0 else (), columns=both if axis else ())
     return None

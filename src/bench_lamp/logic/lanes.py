@@ -92,7 +92,7 @@ def _word(text: str, bits: int) -> int:
 
 
 def diagnose(pairs: Iterable[tuple[int, int]], bits: int) -> tuple[Bit, ...]:
-    """Return what ails each bit of a lane.
+    """Diagnose each bit of a lane.
 
     Parameters
     ----------

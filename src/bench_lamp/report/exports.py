@@ -10,6 +10,7 @@ from bench_lamp import __version__
 from bench_lamp.case.case import Case
 from bench_lamp.case.readings import MODE_UNITS, judged, reading_text, tone_judgement
 from bench_lamp.journal import Reading
+from bench_lamp.journal.rows import VERSION
 from bench_lamp.units.plain import to_plain
 
 #: A cell that begins with one of these could be run as a formula by a spreadsheet.
@@ -81,7 +82,8 @@ def job_json(case: Case) -> str:
                 "id": logged.event.id,
                 "at": logged.event.at.astimezone(UTC).isoformat(timespec="milliseconds"),
                 "struck_by": logged.struck_by,
-                "body": to_plain(logged.event.body),
+                "version": VERSION,
+                "body": to_plain(logged.event.body, whole=True),
             }
             for logged in state.tape
         ],

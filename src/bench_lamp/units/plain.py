@@ -20,18 +20,28 @@ class PlainError(BenchLampError):
     """Data that does not have the shape of the value it should become."""
 
 
-def to_plain(value: Any) -> Any:
-    """Turn a frozen value into lists, dicts, text and numbers; defaults are left out."""
+class UnknownFieldError(PlainError):
+    """Data with a field that the value does not have: something newer wrote it."""
+
+
+def to_plain(value: Any, *, whole: bool = False) -> Any:
+    """Turn a frozen value into lists, dicts, text and numbers.
+
+    Defaults are left out, unless it is to be `whole`: then a field that is not there
+    is one that its writer did not know.
+    """
     if is_dataclass(value):
         return {
-            field.name: to_plain(item)
+            field.name: to_plain(item, whole=whole)
             for field in fields(value)
-            if (item := getattr(value, field.name)) != field.default or field.name == "kind"
+            if (item := getattr(value, field.name)) != field.default
+            or whole
+            or field.name == "kind"
         }
     if isinstance(value, tuple):
-        return [to_plain(item) for item in value]
+        return [to_plain(item, whole=whole) for item in value]
     if isinstance(value, Mapping):
-        return {key: to_plain(item) for key, item in value.items()}
+        return {key: to_plain(item, whole=whole) for key, item in value.items()}
     return value
 
 
@@ -143,6 +153,6 @@ def _dataclass(kind: type[Any]) -> Decoder:
         try:
             return kind(**{name: parts[name](item) for name, item in data.items()})
         except KeyError as exc:
-            raise PlainError(f"{kind.__name__} has no field {exc}") from exc
+            raise UnknownFieldError(f"{kind.__name__} has no field {exc}") from exc
 
     return build
