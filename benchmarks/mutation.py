@@ -9,6 +9,7 @@ has noticed it. What nothing noticed is listed with its line, to be looked at by
 
 import argparse
 import ast
+import os
 import random
 import shutil
 import subprocess
@@ -168,22 +169,32 @@ def is_noticed(change: Change, copy: Path) -> bool:
     """Make the change in a copy of the project, run the tests, and take it back."""
     target = copy / change.path
     text = target.read_text(encoding="utf-8")
-    room = change.path.parts[2]
     target.write_text(change.apply(text), encoding="utf-8")
-    own = [str(change.path), *([f"tests/{room}"] if (copy / "tests" / room).exists() else [])]
-    others = [f"tests/{p.name}" for p in sorted((copy / "tests").iterdir()) if p.is_dir()]
-    rest = [p for p in others if p not in {f"tests/{room}", "tests/desktop", "tests/__pycache__"}]
     try:
-        return any(not _passes(copy, part) for part in (own, rest, ["tests/desktop"]))
+        return any(not _passes(copy, part) for part in _order(copy, change.path.parts[2]))
     finally:
         target.write_text(text, encoding="utf-8")
+
+
+def _order(copy: Path, room: str) -> Iterator[list[str]]:
+    """Yield the tests in the order to run them: the room's own, the others, the window's."""
+    folders = sorted(p.name for p in (copy / "tests").iterdir() if p.is_dir())
+    own = [f"tests/{room}"] if room in folders else []
+    yield [f"src/bench_lamp/{room}", *own]
+    yield [f"tests/{name}" for name in folders if name not in {room, "desktop", "__pycache__"}]
+    yield ["tests/desktop"]
 
 
 def _passes(copy: Path, tests: list[str]) -> bool:
     run = [sys.executable, "-B", "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", "-n", "0"]
     try:
         done = subprocess.run(
-            [*run, *tests], cwd=copy, capture_output=True, timeout=PATIENCE_S, check=False
+            [*run, *tests],
+            cwd=copy,
+            env={**os.environ, "PYTHONPATH": str(copy / "src")},
+            capture_output=True,
+            timeout=PATIENCE_S,
+            check=False,
         )
     except subprocess.TimeoutExpired:
         return False
@@ -206,6 +217,8 @@ def main() -> None:
             skipped = shutil.ignore_patterns(".git", ".venv*", "__pycache__", ".*_cache")
             shutil.copytree(ROOT, copy, ignore=skipped, symlinks=True)
             copies.put(copy)
+        if not all(_passes(copies.queue[0], part) for part in _order(copies.queue[0], "checks")):
+            sys.exit("The tests fail without any change: mend that first.")
 
         def judge(change: Change) -> bool:
             copy = copies.get()
