@@ -919,7 +919,7 @@ def test_a_repair_is_proved_by_the_test_that_failed(ostrel):
     assert not is_proved(seen.case)
     assert card_for("prove", *seen).title == "Not proved: Port A, keyboard rows, bit 3 stuck low"
     assert "Port A, keyboard rows: bit 3 stuck low." in open_ends(seen.case)
-    assert make_sheet(seen.case).told == ("Port A, keyboard rows: bit 3 stuck low",)
+    assert make_sheet(seen.case).self_tests == ("Port A, keyboard rows: bit 3 stuck low",)
     ostrel.log(PartReplaced(part="U7", out="x", fitted="y"))
     ostrel.read_healthy()
     card = card_for("prove", *ostrel.seen())

@@ -4,7 +4,7 @@ from bench_lamp.board import Profile
 from bench_lamp.board.chips import Lane, ProbePin
 from bench_lamp.case.case import Case
 from bench_lamp.logic.kinds import lane, pins
-from bench_lamp.logic.kinds.kind import Told
+from bench_lamp.logic.kinds.kind import ResultsSoFar
 from bench_lamp.logic.kinds.pins import PINS
 from bench_lamp.logic.kinds.rom_images import IMAGES
 from bench_lamp.logic.lanes import Bit, diagnose
@@ -35,10 +35,10 @@ def cells_now(case: Case, test: str) -> dict[str, CellMark]:
     return {cell: mark for cell, mark in marks.items() if not is_stale(case, mark.event)}
 
 
-def told_by(case: Case, test: str) -> Told:
+def results_of(case: Case, test: str) -> ResultsSoFar:
     """Return what a test, the pins or the images have told so far."""
     event, code = case.state.logic.codes.get(test, ("", ""))
-    return Told(
+    return ResultsSoFar(
         code=code,
         is_code_old=is_stale(case, event),
         marks=cells_now(case, test),

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from bench_lamp.board.self_tests import BlinkTest
 from bench_lamp.case.case import Case, remembered
 from bench_lamp.case.hand import Hand
-from bench_lamp.case.results import cells_now, code_now, lane_bits, told_by
+from bench_lamp.case.results import cells_now, code_now, lane_bits, results_of
 from bench_lamp.logic.kinds import logic_of
 from bench_lamp.logic.kinds.kind import Result, SelfTestKind, Status, marked_result
 from bench_lamp.logic.kinds.lane import lane_id, lane_result
@@ -75,7 +75,7 @@ def selftest_items(case: Case) -> tuple[Item, ...]:
     found = []
     for test in profile.self_tests:
         logic = logic_of(test)
-        result = logic.result(test, told_by(case, test.id))
+        result = logic.result(test, results_of(case, test.id))
         item = Item(
             id=test.id,
             kind=SelfTestKind(test.kind),
@@ -101,7 +101,7 @@ def selftest_items(case: Case) -> tuple[Item, ...]:
 def _marked(
     case: Case, item_id: str, kind: SelfTestKind, name: str, cells: tuple[str, ...]
 ) -> Item:
-    result = marked_result(cells, told_by(case, item_id))
+    result = marked_result(cells, results_of(case, item_id))
     return Item(id=item_id, kind=kind, name=name, cells=cells, result=result)
 
 

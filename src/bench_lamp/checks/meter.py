@@ -30,8 +30,6 @@ class Meter:
     id: str
     name: str
     counts: int
-    #: Load that the meter puts on a voltage, in ohms.
-    input_ohms: float
     functions: Mapping[str, tuple[MeterRange, ...]]
 
     def range_for(self, mode: str, value: float) -> MeterRange | None:

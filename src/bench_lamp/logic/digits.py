@@ -115,11 +115,7 @@ def _causes(
 
 def _spots_of(dark: Dark, sizes: Mapping[str, int]) -> frozenset[Spot]:
     needs_place = dark.kind in {DarkKind.SPOT, DarkKind.DIGIT, DarkKind.DIGIT_EVERYWHERE}
-    needs_letter = dark.kind in {
-        DarkKind.SPOT,
-        DarkKind.SEGMENT,
-        DarkKind.SEGMENT_EVERYWHERE,
-    }
+    needs_letter = dark.kind in {DarkKind.SPOT, DarkKind.SEGMENT, DarkKind.SEGMENT_EVERYWHERE}
     if (needs_place and dark.position is None) or (needs_letter and not dark.segment):
         return frozenset()
     return frozenset(

@@ -9,7 +9,7 @@ from bench_lamp.errors import BenchLampError
 
 BitState = Literal["good", "stuck high", "stuck low", "tied", "floating", "not tried"]
 #: Longest list of pairs, and widest lane, that is taken from one entry.
-MOST_PAIRS, MOST_BITS = 4096, 64
+MOST_PAIRS = 4096
 
 
 class PairsError(BenchLampError):

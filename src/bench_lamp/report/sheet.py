@@ -46,7 +46,7 @@ class Sheet:
     findings: tuple[str, ...]
     readings: tuple[SheetReading, ...]
     #: What the board told of itself: `Boot blinks: 5 blinks`.
-    told: tuple[str, ...]
+    self_tests: tuple[str, ...]
     replaced: tuple[tuple[str, str, str], ...]
     actions: tuple[str, ...]
     proof: str
@@ -76,7 +76,7 @@ def make_sheet(case: Case) -> Sheet:
             f"{f.seen} {f.place}".strip() for f in state.findings if f.seen != "nothing"
         ),
         readings=tuple(_row(case, p) for p in profile.test_points if _read(case, p)),
-        told=tuple(f"{i.name}: {i.words}" for i in selftest_items(case) if i.words),
+        self_tests=tuple(f"{i.name}: {i.words}" for i in selftest_items(case) if i.words),
         replaced=tuple((r.part, r.out, r.fitted) for r in state.replaced),
         actions=tuple(f"{a.target} {a.action}" for a in state.mended),
         proof=("Proved: " if is_proved(case) else "Not proved: ") + proof + ".",

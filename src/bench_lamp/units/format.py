@@ -62,12 +62,6 @@ def band_text(band: Band, unit: str = "") -> str:
     return f"{low} to {high}" + (f"{THIN}{unit}" if unit else "")
 
 
-def signed(value: float, unit: str, *, resolution: float) -> str:
-    """Write a difference, always with its sign."""
-    text = engineering(value, unit, resolution=resolution)
-    return text if value < 0 else f"+{text}"
-
-
 def _power(value: float) -> int:
     """Return the power of ten that keeps the number between 0.1 or 1 and 1000."""
     size = abs(value)

@@ -44,7 +44,6 @@ class Rung:
     error: Span | None
     #: The last visit's reading.
     ghost: float | None
-    ghost_text: str
     #: Before the last repair; shown dim.
     is_stale: bool
     is_next: bool
@@ -88,7 +87,6 @@ def _ground(case: Case, points: list[TestPoint]) -> str:
 def _rung(case: Case, point: TestPoint, *, is_next: bool) -> Rung:
     found = steady(case, point)
     before = case.last_visit.latest(point.id, point.mode) if case.last_visit else None
-    unit = "V~" if point.mode == "ac V" else "V"
     return Rung(
         point=point,
         text=found.text if found else "—",
@@ -100,7 +98,6 @@ def _rung(case: Case, point: TestPoint, *, is_next: bool) -> Rung:
         tick=position(point, found.reading.value) if found else None,
         error=_error(point, found) if found else None,
         ghost=position(point, before.value) if before else None,
-        ghost_text=engineering(before.value, unit, resolution=before.resolution) if before else "",
         is_stale=found is not None and found.reading.is_stale,
         is_next=is_next,
     )

@@ -104,7 +104,6 @@ class Header(QWidget):
     """The line at the top of a job."""
 
     power_pressed = Signal()
-    back_pressed = Signal()
 
     def __init__(self, look: Look, parent: QWidget | None = None) -> None:
         super().__init__(parent)

@@ -33,11 +33,6 @@ class Words(QLabel):
         look.changed.connect(self._apply)
         self._apply()
 
-    def set_token(self, token: str) -> None:
-        """Change the colour token."""
-        self._token = token
-        self._apply()
-
     def _apply(self) -> None:
         self.setFont(self._look.font(*self._step, names=self._names))
         palette = QPalette()

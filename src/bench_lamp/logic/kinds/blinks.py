@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from bench_lamp.board.self_tests import BlinkTest
 from bench_lamp.logic.kinds.codes import code_clue, code_entries, code_result
-from bench_lamp.logic.kinds.kind import CodeEntry, KindLogic, Result, Told
+from bench_lamp.logic.kinds.kind import CodeEntry, KindLogic, Result, ResultsSoFar
 
 
 def _codes(test: BlinkTest) -> Iterator[CodeEntry]:
@@ -27,8 +27,8 @@ def count_words(test: BlinkTest, code: str) -> str:
     return plain.get(code, f"{noun}s {code}")
 
 
-def _result(test: BlinkTest, told: Told) -> Result:
-    return code_result(told, _good(test), count_words(test, told.code))
+def _result(test: BlinkTest, so_far: ResultsSoFar) -> Result:
+    return code_result(so_far, _good(test), count_words(test, so_far.code))
 
 
 KIND: KindLogic = KindLogic(

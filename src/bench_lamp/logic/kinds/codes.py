@@ -4,7 +4,7 @@ from collections.abc import Iterable, Iterator
 
 from bench_lamp.board.self_tests import BlinkTest, Code, ProgramTest
 from bench_lamp.logic.clue import LogicClue, LogicKind
-from bench_lamp.logic.kinds.kind import CodeEntry, Result, Told
+from bench_lamp.logic.kinds.kind import CodeEntry, Result, ResultsSoFar
 
 
 def code_entries(codes: Iterable[Code]) -> Iterator[CodeEntry]:
@@ -13,13 +13,13 @@ def code_entries(codes: Iterable[Code]) -> Iterator[CodeEntry]:
         yield CodeEntry(code=code.code, parts=code.parts, lines=frozenset(code.lines))
 
 
-def code_result(told: Told, good: str, words: str) -> Result:
+def code_result(so_far: ResultsSoFar, good: str, words: str) -> Result:
     """Return what a code comes to; `words` is how it is said."""
-    if not told.code:
+    if not so_far.code:
         return Result(status="waiting")
-    if told.is_code_old:
+    if so_far.is_code_old:
         return Result(status="again", done=1, words=words)
-    is_bad = told.code != good
+    is_bad = so_far.code != good
     return Result(status="bad" if is_bad else "good", done=1, bad=int(is_bad), words=words)
 
 

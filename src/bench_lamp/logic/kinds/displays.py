@@ -110,6 +110,6 @@ KIND: KindLogic = KindLogic(
     all_units=lambda test, cell: (f"{cell}.{letter}" for letter in ALL_SEGMENTS),
     bad_units=_bad_units,
     mark_of=_mark_of,
-    result=lambda test, told: marked_result(_cells(test), told),
+    result=lambda test, so_far: marked_result(_cells(test), so_far),
     clue=lambda test, marks: marked_clue(KIND, test, marks, noun="segments"),
 )

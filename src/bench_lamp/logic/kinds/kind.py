@@ -47,7 +47,7 @@ class CodeEntry:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Told:
+class ResultsSoFar:
     """What a test has told so far."""
 
     #: Code that it showed last, and whether that was before the last repair.
@@ -92,13 +92,13 @@ def no_names(test: Any) -> Names:
     yield from ()
 
 
-def marked_result(cells: tuple[str, ...], told: Told) -> Result:
+def marked_result(cells: tuple[str, ...], so_far: ResultsSoFar) -> Result:
     """Return what marks on cells come to."""
-    done = [c for c in cells if c in told.marks]
-    bad = sum(told.marks[c].mark not in GOOD_MARKS for c in done)
+    done = [c for c in cells if c in so_far.marks]
+    bad = sum(so_far.marks[c].mark not in GOOD_MARKS for c in done)
     if not done:
         old = Result(status="again", words="before the repair")
-        return old if told.was_marked else Result(status="waiting")
+        return old if so_far.was_marked else Result(status="waiting")
     is_whole = len(done) == len(cells)
     status: Status = ("bad" if bad else "good") if is_whole else "partly"
     words = f"{len(done)} of {len(cells)}" + (f", {bad} bad" if bad else "")
@@ -163,12 +163,12 @@ class KindLogic:
     #: Units of a cell, and those of them that a mark calls bad.
     all_units: Callable[[Any, str], Iterable[str]] = _same
     bad_units: Callable[[Any, str, str], Iterable[str]] = lambda test, cell, mark: (cell,)
-    #: The mark of a cell whose bad units an instrument told.
+    #: The mark of a cell whose bad units an instrument so_far.
     mark_of: Callable[[Any, str, frozenset[str]], str] = lambda test, cell, bad: (
         "dead" if cell in bad else "good"
     )
     #: What it comes to as a line of the list.
-    result: Callable[[Any, Told], Result]
+    result: Callable[[Any, ResultsSoFar], Result]
     #: What it tells the reasoning: of fresh marks, and of a code; None for nothing.
     clue: Callable[[Any, Mapping[str, CellMark]], LogicClue | None] = lambda test, marks: None
     code_clue: Callable[[Any, str, str], LogicClue | None] = lambda test, event, code: None

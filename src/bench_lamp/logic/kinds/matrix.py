@@ -73,6 +73,6 @@ KIND: KindLogic = KindLogic(
     lines=_lines,
     parts=lambda test: ((test.part_of(cell), cell) for cell in test.cells()),
     families=_families,
-    result=lambda test, told: marked_result(test.cells(), told),
+    result=lambda test, so_far: marked_result(test.cells(), so_far),
     clue=lambda test, marks: marked_clue(KIND, test, marks, noun="cells"),
 )

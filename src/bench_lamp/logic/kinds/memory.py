@@ -46,6 +46,6 @@ KIND: KindLogic = KindLogic(
     short=_short,
     lines=_lines,
     parts=lambda test: ((chip_at(test, cell), cell) for cell in _cells(test)),
-    result=lambda test, told: marked_result(_cells(test), told),
+    result=lambda test, so_far: marked_result(_cells(test), so_far),
     clue=lambda test, marks: marked_clue(KIND, test, marks),
 )

@@ -2,11 +2,11 @@
 
 from bench_lamp.board.self_tests import ProgramTest
 from bench_lamp.logic.kinds.codes import code_clue, code_entries, code_result
-from bench_lamp.logic.kinds.kind import KindLogic, Result, Told
+from bench_lamp.logic.kinds.kind import KindLogic, Result, ResultsSoFar
 
 
-def _result(test: ProgramTest, told: Told) -> Result:
-    return code_result(told, test.good, f"“{told.code}”")
+def _result(test: ProgramTest, so_far: ResultsSoFar) -> Result:
+    return code_result(so_far, test.good, f"“{so_far.code}”")
 
 
 KIND: KindLogic = KindLogic(

@@ -4,18 +4,18 @@ from dataclasses import replace
 
 from bench_lamp.board.self_tests import SettingsTest
 from bench_lamp.logic.clue import LogicClue, LogicKind
-from bench_lamp.logic.kinds.kind import KindLogic, Result, Told, marked_result
+from bench_lamp.logic.kinds.kind import KindLogic, Result, ResultsSoFar, marked_result
 
 KEPT, LOST = "kept", "lost"
 
 
-def _result(test: SettingsTest, told: Told) -> Result:
-    marked = marked_result(test.set_again, told)
+def _result(test: SettingsTest, so_far: ResultsSoFar) -> Result:
+    marked = marked_result(test.set_again, so_far)
     if not test.kept_by:
         return marked
-    if not told.code or told.is_code_old:
+    if not so_far.code or so_far.is_code_old:
         return Result(status="waiting")
-    if told.code == LOST:
+    if so_far.code == LOST:
         return replace(marked, status="bad", bad=1, words="lost at each start")
     words = f"kept, {marked.done} of {len(test.set_again)} set"
     is_done = marked.status == "good"

@@ -25,6 +25,6 @@ KIND: KindLogic = KindLogic(
     cells=_cells,
     lines=_lines,
     parts=_parts,
-    result=lambda test, told: marked_result(_cells(test), told),
+    result=lambda test, so_far: marked_result(_cells(test), so_far),
     clue=lambda test, marks: marked_clue(KIND, test, marks),
 )

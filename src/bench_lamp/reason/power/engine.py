@@ -22,7 +22,7 @@ from bench_lamp.reason.power.next_test import Ranker, Ranking
 from bench_lamp.reason.power.posterior import Posterior, by_fault, observe, start
 from bench_lamp.reason.power.tests import Menu
 from bench_lamp.reason.values.clues import Clue, Facts
-from bench_lamp.reason.values.tests import OFF, PRIMARY, Test
+from bench_lamp.reason.values.tests import PRIMARY, Test
 
 #: A part is thought of as one to lift when a short is known and it has these odds.
 LIFT_ODDS = 0.05
@@ -161,8 +161,3 @@ class Engine:
             return result
         is_dead = index in self.dictionary.primary and test.part != PRIMARY
         return prediction.dead if is_dead else prediction.healthy
-
-
-def off_test(test: Test) -> bool:
-    """Whether a test wants the power off."""
-    return test.condition.is_powered is OFF.is_powered

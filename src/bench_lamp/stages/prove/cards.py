@@ -40,7 +40,7 @@ def prove_card(case: Case, hand: Hand) -> Card:
             why=(names, "A second fault often shows only when the first is mended."),
             can_skip=False,
         )
-    told = _told_again(case, hand)
+    told = _self_test_again(case, hand)
     if told is not None:
         return told
     return Card(
@@ -57,7 +57,7 @@ def _marked(key: str, text: str) -> Choice:
     return Choice(key=key, text=text, go="handback", log=(StageMarked(stage="prove", mark="done"),))
 
 
-def _told_again(case: Case, hand: Hand) -> Card | None:
+def _self_test_again(case: Case, hand: Hand) -> Card | None:
     """Ask for the self-tests that a repair made old; name those that still show something bad."""
     bad = [i for i in selftest_items(case) if i.is_bad]
     again = [i for i in selftest_items(case) if i.status == "again"]

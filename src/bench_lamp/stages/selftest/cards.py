@@ -26,7 +26,7 @@ def selftest_card(case: Case, hand: Hand) -> Card:
         return _switch_off(locked)
     item = current_test(case, hand)
     if item is None:
-        return _all_told(case)
+        return _all_done(case)
     test = case.profile.self_test(item.id)
     needs = _needs_first(case, hand, test) if not item.done else None
     card = needs or on_first(case, item) or cards_of(item).card(case, hand, item)
@@ -105,7 +105,7 @@ def _needs_first(case: Case, hand: Hand, test: SelfTest | None) -> Card | None:
     )
 
 
-def _all_told(case: Case) -> Card:
+def _all_done(case: Case) -> Card:
     bad = [i for i in selftest_items(case) if i.is_bad]
     done, total = selftest_progress(case)
     marked = StageMarked(stage="selftest", mark="done")

@@ -23,7 +23,7 @@ def code_card(case: Case, item: Item, test: BlinkTest | ProgramTest, code: str) 
     if before and before != code:
         words.append(f"Before: {code_words(test, before)}.")
     return Card(
-        id=f"selftest-told:{item.id}",
+        id=f"selftest-result:{item.id}",
         kind=item.name,
         title=opening(code_words(test, code)),
         leads=tuple(

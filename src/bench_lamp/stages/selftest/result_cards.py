@@ -37,7 +37,7 @@ def item_done(
     """Say what an item came to, with the parts that its bad cells stand for; offer another round."""
     bad = item.bad > 0
     return Card(
-        id=f"selftest-told:{item.id}",
+        id=f"selftest-result:{item.id}",
         kind=item.name,
         title=_bad_words(case, item) if bad else "All marked: none bad",
         leads=tuple(

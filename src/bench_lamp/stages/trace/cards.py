@@ -23,7 +23,7 @@ from bench_lamp.reason.values.insight import CALL, Insight, Try
 from bench_lamp.reason.values.tests import LogicTest, Test
 from bench_lamp.stages.trace.free_entry import free_entry_card
 from bench_lamp.stages.trace.fuse_map_cards import fuse_map_card, nothing_to_trace, tone_card
-from bench_lamp.stages.trace.logic_cards import logic_card, logic_request, told_card
+from bench_lamp.stages.trace.logic_cards import logic_card, logic_request, self_test_card
 from bench_lamp.stages.trace.mend_cards import mend_card, poor_card, undecided_card
 from bench_lamp.units.words import opening
 
@@ -42,7 +42,7 @@ def trace_card(case: Case, hand: Hand) -> Card:
     if insight is None and case.is_reasoning:
         return thinking_card()
     if insight is None:
-        return _with_else(told_card(case) or fuse_map_card(case, hand))
+        return _with_else(self_test_card(case) or fuse_map_card(case, hand))
     card = _hunt(case, hand, insight)
     return replace(card, runners=_runners(case, hand, insight, card))
 

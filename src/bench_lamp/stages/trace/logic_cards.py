@@ -38,13 +38,13 @@ def logic_card(case: Case, test: LogicTest) -> Card:
     return _swap(case, test, chip)
 
 
-def told_card(case: Case) -> Card | None:
+def self_test_card(case: Case) -> Card | None:
     """Name what the board told, where nothing weighs it: on the shelf, or when that was stopped."""
     bad = [i for i in selftest_items(case) if i.is_bad]
     if not bad:
         return None
     return Card(
-        id="trace-told",
+        id="trace-self-test",
         title=f"Trace {bad[0].name}: {bad[0].words}",
         choices=(Choice(key="1", text="Look at what it told", go="selftest", focus=bad[0].id),),
         why_heading="Not right",
@@ -84,8 +84,8 @@ def _swap(case: Case, test: LogicTest, chip: Chip) -> Card:
                 text="Confirm that it is off" if is_live else "Done: confirm that it is on again",
                 command=AskPower(),
             ),
-            _told("2", "Ran it again: still the same", chip, test.kind, "same"),
-            _told("3", "Ran it again: the symptom is gone", chip, test.kind, "gone"),
+            _result_choice("2", "Ran it again: still the same", chip, test.kind, "same"),
+            _result_choice("3", "Ran it again: the symptom is gone", chip, test.kind, "gone"),
         ),
     )
 
@@ -99,8 +99,8 @@ def _tester(case: Case, test: LogicTest, chip: Chip) -> Card:
         cautions=cautions.for_hands_in(case),
         leads=_place(case, chip),
         choices=(
-            _told("1", "Passes: no proof that it is good", chip, "tester", "pass"),
-            _told("2", "Fails: as good as proof", chip, "tester", "fail"),
+            _result_choice("1", "Passes: no proof that it is good", chip, "tester", "pass"),
+            _result_choice("2", "Fails: as good as proof", chip, "tester", "fail"),
         ),
     )
 
@@ -110,7 +110,7 @@ def _place(case: Case, chip: Chip) -> tuple[Lead, ...]:
     return (Lead(kind="hand", text=part_place(case.profile, chip.id)), Lead(kind="how", text=how))
 
 
-def _told(key: str, text: str, chip: Chip, how: str, result: str) -> Choice:
+def _result_choice(key: str, text: str, chip: Chip, how: str, result: str) -> Choice:
     return Choice(key=key, text=text, log=(part_test_event(chip.id, how, result),))
 
 

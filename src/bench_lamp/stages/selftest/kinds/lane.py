@@ -34,7 +34,7 @@ def _card(case: Case, hand: Hand, item: Item) -> Card:
     bits = lane_bits(case, lane.id)
     untried = [b.number for b in bits if b.state == "not tried"]
     if bits and not untried and not hand.draft.get(MORE):
-        return _lane_told(item, lane, bits)
+        return _lane_result(item, lane, bits)
     trace = Choice(key="Alt+t", text="trace it", go="trace")
     runners = (*((trace,) if any(b.is_bad for b in bits) else ()), capture(lane))
     title = f"Write and read {lane.name}" if not bits else f"{lane.id}: {words_for(bits)}"
@@ -66,14 +66,14 @@ def _card(case: Case, hand: Hand, item: Item) -> Card:
     )
 
 
-def _lane_told(item: Item, lane: Lane, bits: tuple[Bit, ...]) -> Card:
+def _lane_result(item: Item, lane: Lane, bits: tuple[Bit, ...]) -> Card:
     """Say what a lane shows, in how many words, and go on."""
     bad = [b for b in bits if b.is_bad]
     why = [f"{lane.lines[b.number]}: wrong in {b.wrong} of {b.of} words." for b in bad[:MOST_BAD]]
     if len(bad) > MOST_BAD:
         why.append(f"And {len(bad) - MOST_BAD} more.")
     return Card(
-        id=f"selftest-told:{item.id}",
+        id=f"selftest-result:{item.id}",
         kind=lane.name,
         title=f"{lane.id}: {words_for(bits)}",
         choices=(

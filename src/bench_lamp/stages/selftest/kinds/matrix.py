@@ -36,7 +36,7 @@ def _card(case: Case, hand: Hand, item: Item) -> Card:
         return _showed_card(item, cell)
     marks = BALL_CHOICES if cell in test.ball else MARK_CHOICES[test.kind]
     title = f"{_VERBS[test.kind]} {named(test, cell)}"
-    return walk_card(case, item, test, cell, marks, title=title, mind=_mind(test, cell))
+    return walk_card(case, item, test, cell, marks, title=title, mind=_remark(test, cell))
 
 
 def _test(case: Case, item: Item) -> MatrixTest:
@@ -50,7 +50,7 @@ def named(test: MatrixTest, cell: str) -> str:
     return f"{cell} {test.names.get(cell, test.part_of(cell))}"
 
 
-def _mind(test: MatrixTest, cell: str) -> str:
+def _remark(test: MatrixTest, cell: str) -> str:
     if cell in test.ball:
         return "A ball works this one: what a finger closes may not close under it."
     if test.last_closed:

@@ -63,7 +63,7 @@ def _images_done(case: Case, item: Item) -> Card:
     wrong = [name for name, m in marks.items() if m.mark != "good"]
     texts = case.state.logic.images
     return Card(
-        id="selftest-told:images",
+        id="selftest-result:images",
         kind=item.name,
         title="All images are right" if not wrong else f"{', '.join(wrong)} not right",
         choices=(

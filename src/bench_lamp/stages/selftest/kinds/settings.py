@@ -81,7 +81,7 @@ def _ask_whether_kept(case: Case, item: Item, test: SettingsTest) -> Card:
 def _lost_card(case: Case, item: Item, test: SettingsTest) -> Card:
     """Settings that do not last: what keeps them comes first, setting them again afterwards."""
     return Card(
-        id=f"selftest-told:{item.id}",
+        id=f"selftest-result:{item.id}",
         kind=item.name,
         title="Lost at each start",
         leads=tuple(
