@@ -7,10 +7,10 @@ import numpy as np
 from bench_lamp.bench.simulated import SimulatedBoard, Truth, draw_truth
 from bench_lamp.board.condition import Condition
 from bench_lamp.instrument import Request
-from bench_lamp.reason.power.dictionary import scaled
 from bench_lamp.reason.power.engine import Engine
 from bench_lamp.reason.power.next_test import group_odds
 from bench_lamp.reason.power.posterior import observe, start, weigh_full_complaint
+from bench_lamp.reason.power.prediction import scaled
 from bench_lamp.reason.power.tests import effort
 from bench_lamp.reason.values.tests import LIVE, Test
 

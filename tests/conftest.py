@@ -120,13 +120,13 @@ class Job:
 def hunted(engine):
     """Return a maker of situations with the reasoning's insight in them."""
     from bench_lamp.case.facts import facts_of
-    from bench_lamp.reason.insight_of import history, insight_of
+    from bench_lamp.reason.insight_of import history_of, insight_of
 
     def make(job: Job, **more: object) -> Seen:
         facts = facts_of(job.state)
         return job.seen(
             insight=insight_of(engine, job.profile, facts),
-            moments=history(engine, job.profile, facts),
+            moments=history_of(engine, job.profile, facts),
             **more,
         )
 

@@ -29,9 +29,10 @@ def main(arguments: Sequence[str] | None = None) -> int:
     if options.schema:
         return _write_schema(options.schema)
     if options.screenshots:
+        from bench_lamp.desktop.app import build
         from bench_lamp.desktop.screenshots import take_screenshots
 
-        return take_screenshots(options.screenshots, cache=cache)
+        return take_screenshots(options.screenshots, cache=cache, build=build)
     from bench_lamp.desktop.app import run
 
     folder = None if options.demo else options.data or Path(places.user_data_dir)

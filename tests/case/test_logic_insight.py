@@ -20,7 +20,7 @@ from bench_lamp.journal.logic_events import (
     PinProbed,
     SelfTestSeen,
 )
-from bench_lamp.reason.insight_of import history, insight_of
+from bench_lamp.reason.insight_of import history_of, insight_of
 from bench_lamp.reason.logic.engine import LogicEngine
 from bench_lamp.reason.power.dictionary import build_dictionary
 from bench_lamp.reason.power.engine import Engine
@@ -191,7 +191,7 @@ def _with(made, body):
 
 def test_the_last_moment_is_the_present(bench):
     made = bench(OSTREL).good().told(STUCK, PinProbed(part="U7", pin=1, level="low"))
-    moments = history(made.engine, made.job.profile, made.facts, made.logic)
+    moments = history_of(made.engine, made.job.profile, made.facts, made.logic)
     insight = made.insight
     assert len(moments) == len(made.facts.clues) + len(made.facts.logic) + 1
     now = {key: odds for key, _, odds in moments[-1].odds}

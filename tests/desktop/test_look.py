@@ -4,9 +4,8 @@ import pytest
 from PySide6.QtCore import QRectF
 from PySide6.QtGui import QColor, QFontMetrics, QImage, QPainter
 
-from bench_lamp.desktop.look import FAMILY, Look, load_fonts
+from bench_lamp.desktop.look import FAMILY, ON_PAPER, THEMES, Look, load_fonts
 from bench_lamp.desktop.screenshots import VIEWS
-from bench_lamp.desktop.tokens import ON_PAPER, THEMES
 from bench_lamp.desktop.widgets.glyphs import draw_glyph
 from bench_lamp.journal.events import Complaint
 from bench_lamp.stages import STAGES

@@ -5,7 +5,7 @@ from PySide6.QtCore import Qt
 
 from bench_lamp.case.proof import is_proved
 from bench_lamp.desktop.workers.reasoning import ReasoningWorker
-from bench_lamp.reason.engines import Engines
+from bench_lamp.reason import insight_of
 from bench_lamp.reason.values.clues import Facts
 from bench_lamp.stages.prove.cards import next_to_prove
 
@@ -218,14 +218,14 @@ def test_reasoning_can_be_stopped_and_older_questions_are_passed_over(qtbot, orr
     assert answers[-1][1].suspects
 
 
-@pytest.mark.parametrize("where", ["insight", "history"])
+@pytest.mark.parametrize("where", ["weigh", "history"])
 def test_an_exception_in_the_reasoning_ends_in_a_message_and_the_fuse_map(
     open_bench, monkeypatch, where
 ):
-    def broken(self, *args, **more):
+    def broken(*args, **more):
         raise ZeroDivisionError("no such odds")
 
-    monkeypatch.setattr(Engines, where, broken)
+    monkeypatch.setattr(insight_of, where, broken)
     hands = open_bench()
     hands.session.go("trace")
     hands.settle()
@@ -235,10 +235,10 @@ def test_an_exception_in_the_reasoning_ends_in_a_message_and_the_fuse_map(
 
 
 def test_what_is_asked_of_the_worker_is_answered_even_when_it_fails(orrery, monkeypatch):
-    def broken(self, *args, **more):
+    def broken(*args, **more):
         raise RuntimeError("x")
 
-    monkeypatch.setattr(Engines, "insight", broken)
+    monkeypatch.setattr(insight_of, "weigh", broken)
     worker = ReasoningWorker(None)
     failures = []
     worker.failed.connect(lambda token, what: failures.append((token, what)))

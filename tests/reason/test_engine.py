@@ -8,12 +8,12 @@ from bench_lamp.circuit import compile_tree
 from bench_lamp.instrument import Request
 from bench_lamp.reason.power import dictionary_cache as kept
 from bench_lamp.reason.power.complaint import read_complaint
-from bench_lamp.reason.power.dictionary import scaled
 from bench_lamp.reason.power.dictionary_cache import cached_dictionary
 from bench_lamp.reason.power.for_and_against import weigh_group, worst_fit
 from bench_lamp.reason.power.next_test import group_odds
 from bench_lamp.reason.power.outcomes import branches
 from bench_lamp.reason.power.posterior import observe, start, weigh_full_complaint
+from bench_lamp.reason.power.prediction import scaled
 from bench_lamp.reason.values.branch import ELSEWHERE, branch_of
 from bench_lamp.reason.values.clues import Facts
 from bench_lamp.reason.values.tests import LIVE, Test

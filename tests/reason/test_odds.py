@@ -13,7 +13,7 @@ from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.circuit import compile_tree
 from bench_lamp.reason.power.complaint import hint_factors
-from bench_lamp.reason.power.dictionary import build_dictionary, scaled
+from bench_lamp.reason.power.dictionary import build_dictionary
 from bench_lamp.reason.power.likelihood import log_likelihood
 from bench_lamp.reason.power.next_test import entropy_bits, group_odds
 from bench_lamp.reason.power.posterior import (
@@ -24,6 +24,7 @@ from bench_lamp.reason.power.posterior import (
     start,
     weigh_full_complaint,
 )
+from bench_lamp.reason.power.prediction import scaled
 from bench_lamp.reason.power.tests import change_s, effort
 from bench_lamp.reason.values.clues import Facts
 from bench_lamp.reason.values.tests import LIVE, OFF, Test

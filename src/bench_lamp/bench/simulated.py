@@ -11,6 +11,7 @@ import numpy as np
 from bench_lamp.board.blocks import Decoupling, FuseBlock, Load, Reservoir, Switch
 from bench_lamp.board.condition import TestKind
 from bench_lamp.board.fault_kind import FaultKind
+from bench_lamp.checks.verdict import SAWTOOTH
 from bench_lamp.circuit import PowerTree
 from bench_lamp.circuit.cold import charging_ohms, cold_ohms
 from bench_lamp.circuit.compile import TreePart
@@ -20,8 +21,6 @@ from bench_lamp.circuit.solve import solve_part
 from bench_lamp.circuit.values import BY_NAME, OPEN_S, Values, draw_values, take_out
 from bench_lamp.instrument.protocol import InstrumentError, Request, Shown
 
-#: RMS of a sawtooth to its peak-to-peak value.
-SAWTOOTH = 2.0 * np.sqrt(3.0)
 #: The meter's counts, and its smallest and largest full scale, by what it measures.
 COUNTS = 6000
 SCALES = {"dc": (0.6, 1000.0), "ac": (0.6, 750.0), "ohm": (600.0, 6e7)}

@@ -18,6 +18,7 @@ from bench_lamp.checks import load_meters
 from bench_lamp.desktop.look import Look, load_fonts
 from bench_lamp.desktop.navigation import Clock, utc_now
 from bench_lamp.desktop.session import Session
+from bench_lamp.desktop.surfaces import SURFACES
 from bench_lamp.desktop.window import BenchWindow
 from bench_lamp.desktop.workers.reasoning import ReasoningWorker
 from bench_lamp.desktop.workers.store import StoreWorker
@@ -140,7 +141,7 @@ def build(
     if demo_at is not None:
         session.open_job(DEMO_JOB, "rails")
     look = Look()
-    window = BenchWindow(look, session, papers_folder=folder / "papers")
+    window = BenchWindow(look, session, SURFACES, papers_folder=folder / "papers")
     bench = _wired(window, session, StoreWorker(folder, first), ReasoningWorker(cache))
     if demo_at is not None:
         bench.link = _simulated

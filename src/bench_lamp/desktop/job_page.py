@@ -1,5 +1,7 @@
 """A job on the bench: header, path, surface, lit card, tape."""
 
+from collections.abc import Callable, Mapping
+
 from PySide6.QtCore import QEvent, QPointF, Qt
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
@@ -11,8 +13,6 @@ from bench_lamp.case.hand import Hand
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.stage_keys import StageKeys
-from bench_lamp.desktop.surfaces import SURFACES
-from bench_lamp.desktop.surfaces.rails import RailsSurface
 from bench_lamp.desktop.widgets.card import LitCard
 from bench_lamp.desktop.widgets.headed import Headed
 from bench_lamp.desktop.widgets.header import Header
@@ -32,8 +32,15 @@ NARROW, LOW = 1180, 740
 class JobPage(QWidget):
     """Shows the session's job; sends what the technician does to the session."""
 
-    def __init__(self, look: Look, session: Session, parent: QWidget | None = None) -> None:
+    def __init__(
+        self,
+        look: Look,
+        session: Session,
+        surfaces: Mapping[str, Callable[[Look], Headed]],
+        parent: QWidget | None = None,
+    ) -> None:
         super().__init__(parent)
+        self._makers = surfaces
         self._look, self._session, self._ground = look, session, Backdrop()
         self.header, self.path, self.card = Header(look), StagePath(look), LitCard(look)
         self.tape, self.popover = Tape(look), TilePopover(look, self)
@@ -52,7 +59,7 @@ class JobPage(QWidget):
     def surface(self, stage: StageId) -> Headed:
         """Return a stage's surface; it is made when it is first wanted."""
         if stage not in self._surfaces:
-            made = SURFACES[stage_of(stage).surface](self._look)
+            made = self._makers[stage_of(stage).surface](self._look)
             self._surfaces[stage] = made
             self._stack.addWidget(made)
             made.picked.connect(self._session.look_at)
@@ -111,8 +118,7 @@ class JobPage(QWidget):
         self.header.show_job(case, at_bench(case.state, session.clock()))
         self.path.show_path(path(case), stage)
         surface = self.surface(stage)
-        if isinstance(surface, RailsSurface):
-            surface.grouping = self.grouping
+        surface.grouping = self.grouping
         shown = (case, session.hand, stage, self.grouping)
         if self._shown is None or shown[1:] != self._shown[1:] or case is not self._shown[0]:
             self._shown = shown

@@ -66,6 +66,8 @@ def _stages() -> Iterator[None]:
 
     yield
     import bench_lamp.stages.cold.cards
+    import bench_lamp.stages.prove.cards
+    import bench_lamp.stages.rails.cards
     import bench_lamp.stages.swap.cards
 
     yield
@@ -105,6 +107,7 @@ def _self_tests() -> Iterator[None]:
 
 def _desktop() -> Iterator[None]:
     import bench_lamp.desktop.rules_page
+    import bench_lamp.desktop.surfaces.rails
     import bench_lamp.desktop.widgets.find_box
 
     yield

@@ -7,8 +7,9 @@ import time
 from collections.abc import Callable
 from datetime import UTC, datetime
 from pathlib import Path
+from typing import Any, Protocol
 
-from bench_lamp.desktop.app import Bench
+from bench_lamp.desktop.session import Session
 
 #: The demo's moment: a Tuesday morning of the winter job.
 MOMENT = datetime(2026, 11, 17, 12, 41, tzinfo=UTC)
@@ -29,7 +30,23 @@ _SCREEN = {
 }
 
 
-def take_screenshots(folder: Path, *, cache: Path) -> int:
+class Running(Protocol):
+    """The running program, as far as the views need it."""
+
+    session: Session
+    #: The window; what a view presses and types is named in its script.
+    window: Any
+
+    def start_store(self) -> None:
+        """Open the journal."""
+        ...
+
+    def stop(self) -> None:
+        """Stop what runs."""
+        ...
+
+
+def take_screenshots(folder: Path, *, cache: Path, build: Callable[..., Running]) -> int:
     """Draw every main view into a folder as PNG; return the exit code."""
     os.environ["TZ"] = "UTC"
     time.tzset()
@@ -39,7 +56,6 @@ def take_screenshots(folder: Path, *, cache: Path) -> int:
         os.environ["QT_QPA_PLATFORM"] = f"offscreen:configfile={screen}"
         from PySide6.QtWidgets import QApplication
 
-        from bench_lamp.desktop.app import build
         from bench_lamp.desktop.look import load_fonts
 
         application = QApplication([])
@@ -62,7 +78,7 @@ def take_screenshots(folder: Path, *, cache: Path) -> int:
     return 0
 
 
-def _settle(bench: Bench) -> None:
+def _settle(bench: Running) -> None:
     """Let every queued append, fold and layout happen."""
     from PySide6.QtCore import QEventLoop, QTimer
 
@@ -74,53 +90,53 @@ def _settle(bench: Bench) -> None:
             return
 
 
-def _type(bench: Bench, text: str) -> None:
+def _type(bench: Running, text: str) -> None:
     """Type into the lit card without Enter."""
     bench.window.page.card.entry.field.setText(text)
     bench.window.page.card.typed.emit(text)
 
 
-def _read(bench: Bench, **values: str) -> None:
+def _read(bench: Running, **values: str) -> None:
     for point, text in values.items():
         bench.session.look_at(point)
         bench.session.answer(text)
         _settle(bench)
 
 
-def _shelf(bench: Bench) -> None:
+def _shelf(bench: Running) -> None:
     bench.session.go_shelf()
 
 
-def _rails(bench: Bench) -> None:
+def _rails(bench: Running) -> None:
     bench.session.open_job("QH-017/1", "rails")
     _read(bench, P="9.4", L1="5.01", D1="5.02", Q="0.0", E="36.2", D2="36.1", G="7.2")
     _settle(bench)
     _type(bench, "6.9")
 
 
-def _trace(bench: Bench) -> None:
+def _trace(bench: Running) -> None:
     bench.session.go("trace")
     _settle(bench)
     bench.session.look_at("F4")
 
 
-def _short(bench: Bench) -> None:
+def _short(bench: Running) -> None:
     bench.session.open_job("QH-021/1", "trace")
     _settle(bench)
 
 
-def _history(bench: Bench) -> None:
+def _history(bench: Running) -> None:
     bench.session.open_job("QH-017/1", "trace")
     _settle(bench)
     bench.session.toggle_replay()
     bench.session.replay_at(2)
 
 
-def _contact(bench: Bench) -> None:
+def _contact(bench: Running) -> None:
     bench.session.open_job("QH-012/1", "trace")
 
 
-def _press(bench: Bench, key: str) -> None:
+def _press(bench: Running, key: str) -> None:
     card = bench.window.page.card.card
     for choice in card.choices if card else ():
         if choice.key == key:
@@ -129,7 +145,7 @@ def _press(bench: Bench, key: str) -> None:
     _settle(bench)
 
 
-def _cold(bench: Bench) -> None:
+def _cold(bench: Running) -> None:
     """Five fuses toned, the row swept, and the chip's pins tapped but not yet logged."""
     bench.session.open_job("QH-030/1", "cold")
     _settle(bench)
@@ -152,7 +168,7 @@ _WAKE = {
 }
 
 
-def _wake(bench: Bench) -> None:
+def _wake(bench: Running) -> None:
     """Through the gates by keys and readings, to the one that stops."""
     bench.session.open_job("QH-030/1", "wake")
     _settle(bench)
@@ -164,37 +180,37 @@ def _wake(bench: Bench) -> None:
             _settle(bench)
 
 
-def _rules(bench: Bench) -> None:
+def _rules(bench: Running) -> None:
     bench.session.toggle_rules()
 
 
-def _intake(bench: Bench) -> None:
+def _intake(bench: Running) -> None:
     bench.session.open_job("QH-009/1", "intake")
     _settle(bench)
     _type(bench, "5 C1")
 
 
-def _swap(bench: Bench) -> None:
+def _swap(bench: Running) -> None:
     bench.session.open_job("QH-004/2", "swap")
     bench.session.begin_with({"part": "C4"})
 
 
-def _lanes(bench: Bench) -> None:
+def _lanes(bench: Running) -> None:
     bench.session.open_job("QH-041/1", "selftest")
     bench.session.look_at("lane:PA")
 
 
-def _suspect_lane(bench: Bench) -> None:
+def _suspect_lane(bench: Running) -> None:
     bench.session.go("trace")
 
 
-def _memory(bench: Bench) -> None:
+def _memory(bench: Running) -> None:
     bench.session.open_job("QH-033/1", "selftest")
     bench.session.look_at("memory")
     bench.session.answer("M")
 
 
-def _matrix(bench: Bench) -> None:
+def _matrix(bench: Running) -> None:
     """Walking the switches: one column gives nothing, some are still to come."""
     bench.session.open_job("QH-036/1", "selftest")
     bench.session.look_at("switches")
@@ -203,7 +219,7 @@ def _matrix(bench: Bench) -> None:
         _press(bench, "n" if number % 8 == 2 else "c")
 
 
-def _displays(bench: Bench) -> None:
+def _displays(bench: Running) -> None:
     """The pair of players 1 and 2 lacks a segment; player 3 is whole so far."""
     bench.session.look_at("displays")
     for words in ("g",) * 14 + ("",) * 4:
@@ -211,20 +227,20 @@ def _displays(bench: Bench) -> None:
         _settle(bench)
 
 
-def _prove(bench: Bench) -> None:
+def _prove(bench: Running) -> None:
     bench.session.go("prove")
 
 
-def _handback(bench: Bench) -> None:
+def _handback(bench: Running) -> None:
     bench.session.go("handback")
 
 
-def _daylight(bench: Bench) -> None:
+def _daylight(bench: Running) -> None:
     bench.session.open_job("QH-017/1", "rails")
     bench.window.look.set_theme("daylight")
 
 
-VIEWS: dict[str, Callable[[Bench], None]] = {
+VIEWS: dict[str, Callable[[Running], None]] = {
     "shelf": _shelf,
     "rails": _rails,
     "trace": _trace,

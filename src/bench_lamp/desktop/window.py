@@ -1,6 +1,6 @@
 """The window: shelf or job, the find box over both, and the keys."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -16,6 +16,7 @@ from bench_lamp.checks import load_meters
 from bench_lamp.desktop.job_page import JobPage
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.session import Session
+from bench_lamp.desktop.widgets.headed import Headed
 from bench_lamp.desktop.widgets.words import Words
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal.events import StageId
@@ -39,7 +40,14 @@ class BenchWindow(QWidget):
     #: The window was closed; threads may stop.
     closed = Signal()
 
-    def __init__(self, look: Look, session: Session, *, papers_folder: Path) -> None:
+    def __init__(
+        self,
+        look: Look,
+        session: Session,
+        surfaces: Mapping[str, Callable[[Look], Headed]],
+        *,
+        papers_folder: Path,
+    ) -> None:
         super().__init__()
         self.look, self.session, self._papers = look, session, papers_folder
         self.setWindowTitle("Bench Lamp")
@@ -47,7 +55,7 @@ class BenchWindow(QWidget):
         self.resize(1280, 800)
         self.banner = Words(look, 14, 600, "live ink")
         self.banner.setContentsMargins(24, 6, 24, 6)
-        self.page = JobPage(look, session)
+        self.page = JobPage(look, session, surfaces)
         self._stack = QStackedWidget()
         self._stack.addWidget(self.page)
         box = QVBoxLayout(self)

@@ -6,19 +6,19 @@ from pathlib import Path
 
 from bench_lamp.board import Profile
 from bench_lamp.circuit import compile_tree
-from bench_lamp.reason.insight_of import history, insight_of
 from bench_lamp.reason.logic.engine import LogicEngine
 from bench_lamp.reason.power.dictionary_cache import cached_dictionary
 from bench_lamp.reason.power.engine import Engine
 from bench_lamp.reason.values.clues import Facts
-from bench_lamp.reason.values.insight import Insight, Moment
 
 #: Kinds of board whose engines are kept.
 MOST_KEPT = 4
 
 
 @dataclass(slots=True)
-class _Pair:
+class Pair:
+    """The engines of one profile: of its power tree, and of its logic once that has told something."""
+
     profile: Profile
     power: Engine | None
     logic: LogicEngine | None = None
@@ -34,31 +34,16 @@ class Engines:
 
     #: Folder of the dictionaries on disk; None for none.
     cache: Path | None = None
-    _pairs: list[_Pair] = field(default_factory=list)
+    _pairs: list[Pair] = field(default_factory=list)
 
-    def insight(
-        self, profile: Profile, facts: Facts, *, progress: Callable[[float], bool]
-    ) -> Insight | None:
-        """Return what the facts come to; None without a model, or when `progress` says stop."""
+    def of(self, profile: Profile, facts: Facts, progress: Callable[[float], bool]) -> Pair | None:
+        """Return the engines that the facts need; None when `progress` says stop."""
         pair = self._pair(profile, progress)
-        return insight_of(pair.power, profile, facts, self._logic(pair, facts)) if pair else None
+        if pair is not None and facts.logic and pair.logic is None:
+            pair.logic = LogicEngine.of(profile)
+        return pair
 
-    def history(
-        self, profile: Profile, facts: Facts, *, go_on: Callable[[], bool]
-    ) -> tuple[Moment, ...]:
-        """Return how the odds moved, clue by clue; empty when told to stop."""
-        pair = self._pair(profile, lambda share: go_on())
-        if pair is None:
-            return ()
-        return history(pair.power, profile, facts, self._logic(pair, facts), go_on=go_on)
-
-    def _logic(self, pair: _Pair, facts: Facts) -> LogicEngine | None:
-        """Return the logic's engine, once there is anything for it to weigh."""
-        if facts.logic and pair.logic is None:
-            pair.logic = LogicEngine.of(pair.profile)
-        return pair.logic if facts.logic else None
-
-    def _pair(self, profile: Profile, progress: Callable[[float], bool]) -> _Pair | None:
+    def _pair(self, profile: Profile, progress: Callable[[float], bool]) -> Pair | None:
         found = next((p for p in self._pairs if p.profile is profile or p.profile == profile), None)
         if found is not None:
             return found
@@ -70,5 +55,5 @@ class Engines:
             power = Engine.of(dictionary, {p.net: p.seconds for p in profile.test_points})
         if len(self._pairs) >= MOST_KEPT:
             self._pairs.clear()
-        self._pairs.append(_Pair(profile, power))
+        self._pairs.append(Pair(profile, power))
         return self._pairs[-1]

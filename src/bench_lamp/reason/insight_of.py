@@ -6,6 +6,7 @@ from dataclasses import replace
 import numpy as np
 
 from bench_lamp.board import Profile
+from bench_lamp.reason.engines import Engines
 from bench_lamp.reason.history import joint_history
 from bench_lamp.reason.joint import Joint, join, logic_alone
 from bench_lamp.reason.logic.engine import LogicEngine
@@ -97,7 +98,27 @@ def _entropy(insight: Insight, joint: Joint, parts: dict[str, float]) -> float:
     return float(-(positive * np.log2(positive)).sum())
 
 
+def weigh(
+    engines: Engines, profile: Profile, facts: Facts, *, progress: Callable[[float], bool]
+) -> Insight | None:
+    """Return what the facts come to; None without a model, or when `progress` says stop."""
+    pair = engines.of(profile, facts, progress)
+    if pair is None:
+        return None
+    return insight_of(pair.power, profile, facts, pair.logic if facts.logic else None)
+
+
 def history(
+    engines: Engines, profile: Profile, facts: Facts, *, go_on: Callable[[], bool]
+) -> tuple[Moment, ...]:
+    """Return how the odds moved, clue by clue, the first before any; empty when told to stop."""
+    pair = engines.of(profile, facts, lambda share: go_on())
+    if pair is None:
+        return ()
+    return history_of(pair.power, profile, facts, pair.logic if facts.logic else None, go_on=go_on)
+
+
+def history_of(
     power: Engine | None,
     profile: Profile,
     facts: Facts,
@@ -105,7 +126,7 @@ def history(
     *,
     go_on: Callable[[], bool] = lambda: True,
 ) -> tuple[Moment, ...]:
-    """Return how the odds moved, clue by clue, the first before any; empty when told to stop."""
+    """Return how the odds moved by engines that are at hand."""
     if logic is not None and (facts.logic or power is None):
         return joint_history(power, facts, logic, go_on=go_on)
     return power_history(power, facts, go_on=go_on) if power is not None else ()

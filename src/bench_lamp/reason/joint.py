@@ -12,8 +12,8 @@ from bench_lamp.board.condition import TestKind
 from bench_lamp.circuit.elements import Array
 from bench_lamp.reason.logic.engine import LogicEngine, LogicWeights
 from bench_lamp.reason.power.engine import Engine, Weighed
-from bench_lamp.reason.power.outcomes import natural
 from bench_lamp.reason.power.posterior import SOUND_PRIOR, UNKNOWN_PRIOR, Posterior, log_sum, start
+from bench_lamp.reason.power.prediction import natural
 from bench_lamp.reason.values.tests import Test
 
 #: A supply this far from what it should be, as a share, is as good as gone for what hangs on it.

@@ -12,7 +12,7 @@ from bench_lamp.desktop.widgets.headed import Headed
 from bench_lamp.desktop.widgets.ladder import Ladder
 from bench_lamp.stages.prove.cards import next_to_prove
 from bench_lamp.stages.rails.cards import next_point
-from bench_lamp.views.ladder import Grouping, ladder
+from bench_lamp.views.ladder import ladder
 
 
 class RailsSurface(Headed):
@@ -20,7 +20,6 @@ class RailsSurface(Headed):
 
     def __init__(self, look: Look, title: str = "Rails", parent: QWidget | None = None) -> None:
         super().__init__(look, title, parent)
-        self.grouping: Grouping = "supply"
         self.ladder = Ladder(look)
         self.ladder.picked.connect(self.picked)
         self.hold(self.ladder)

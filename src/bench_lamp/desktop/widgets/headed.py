@@ -8,6 +8,7 @@ from bench_lamp.case.hand import Hand
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.widgets.scroll import ClearScroll
 from bench_lamp.desktop.widgets.words import Words
+from bench_lamp.views.ladder import Grouping
 
 
 class Headed(QWidget):
@@ -25,6 +26,8 @@ class Headed(QWidget):
     def __init__(self, look: Look, title: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.look = look
+        #: How rows are grouped, where the picture has any.
+        self.grouping: Grouping = "supply"
         name = Words(look, 20, 600)
         name.setText(title)
         self.subtitle = Words(look, 14, 400, "dim")

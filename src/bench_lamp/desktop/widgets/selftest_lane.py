@@ -5,8 +5,7 @@ from PySide6.QtGui import QPainter, QPen
 
 from bench_lamp.desktop.widgets.glyphs import draw_glyph
 from bench_lamp.desktop.widgets.painted import Painted
-from bench_lamp.stages.selftest.coverage import Cover
-from bench_lamp.stages.selftest.picture import BitView, LanePicture
+from bench_lamp.stages.selftest.picture import BitView, Cover, LanePicture
 from bench_lamp.units import percent
 
 RIGHT = int(Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight)

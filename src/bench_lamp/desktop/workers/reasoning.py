@@ -54,6 +54,7 @@ class ReasoningWorker(QObject):
         if not self._is_wanted(token):
             return
         from bench_lamp.reason.engines import Engines
+        from bench_lamp.reason.insight_of import history, weigh
 
         if self._engines is None:
             self._engines = Engines(self._cache)
@@ -62,12 +63,12 @@ class ReasoningWorker(QObject):
             self.progressed.emit(share)
             return self._is_wanted(token)
 
-        found = self._engines.insight(profile, facts, progress=go_on)
+        found = weigh(self._engines, profile, facts, progress=go_on)
         if not self._is_wanted(token):
             return
         self.reasoned.emit(token, found)
         if found is not None:
-            moments = self._engines.history(profile, facts, go_on=lambda: self._is_wanted(token))
+            moments = history(self._engines, profile, facts, go_on=lambda: self._is_wanted(token))
             self.recalled.emit(token, moments)
 
     def _is_wanted(self, token: int) -> bool:

@@ -4,8 +4,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bench_lamp.circuit.elements import Array
-from bench_lamp.reason.power.dictionary import Prediction
 from bench_lamp.reason.power.likelihood import value_range, width_of
+from bench_lamp.reason.power.prediction import Prediction
 
 #: Even bins over the whole range, and finer ones around what a sound board reads, a bin a
 #: width of the reading: a contact that loses a tenth must not share the bin of a good one.

@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from bench_lamp.board.blocks import Load
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.board.fault_kind import FaultKind
+from bench_lamp.checks.verdict import SAWTOOTH
 from bench_lamp.circuit import PowerTree
 from bench_lamp.circuit.cold import cold_ohms
 from bench_lamp.circuit.compile import condition_on
@@ -21,48 +22,17 @@ from bench_lamp.circuit.elements import Array
 from bench_lamp.circuit.faults import Fault, case_values, faults_of
 from bench_lamp.circuit.solve import solve_part
 from bench_lamp.circuit.values import Values, draw_values, mains_draws, repeated, take_out
+from bench_lamp.reason.power.prediction import PICKUP_V, Prediction, as_log, as_log_ohm
 from bench_lamp.reason.values.tests import LIVE, PRIMARY, Test
 
 #: Draws of component values a fault is solved under, the nominal one included.
 DRAWS = 24
 SEED = 7
-#: RMS of a sawtooth to its peak-to-peak value.
-SAWTOOTH = 2.0 * np.sqrt(3.0)
-#: What is added before the logarithm of an AC reading, in volts.
-AC_FLOOR_V = 3e-3
-#: What the leads pick up on AC volts at a net that carries nothing, in volts.
-PICKUP_V = 0.02
-#: Leads and clips, before the logarithm of a resistance, in ohms.
-#: Above the second figure cold ohms say only "open": leakage decides there, not the drawing.
-LEADS_OHM, MOST_OHM = 0.3, 1e5
-#: How much cold ohms of semiconductors vary beyond all model, as decades.
-OHM_SPREAD = 0.12
 #: Part number of "nothing wrong".
 NOWHERE = -2
 NOTHING_WRONG = Fault(
     block="", kind=FaultKind.NONE, weight=0.0, part=NOWHERE, change=lambda values, rows: None
 )
-
-
-@dataclass(frozen=True, slots=True)
-class Prediction:
-    """What a test shows, in the scale it is judged in.
-
-    Volts for DC; log10(V + 3 mV) for AC; log10(Ω + 0.3 Ω) for resistance; 0 and 1 for a tone.
-    `own` has shape (faults of the part, draws), NaN where the solver did not converge;
-    `healthy` and `dead` have shape (draws,): for faults elsewhere, and for those before the
-    transformer.
-    """
-
-    own: Array
-    healthy: Array
-    dead: Array
-    #: Standard uncertainty of the instrument in that scale.
-    meter: float
-    #: Stray pick-up in volts, for AC: a dead net never reads quite nothing.
-    pickup_v: float = 0.0
-    #: Leads, for ohms: a short never reads quite nothing either, in ohms.
-    leads_ohm: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -211,25 +181,6 @@ class Dictionary:
         ]
         own = is_fed(found.volts, found.ripple) * (1 - np.asarray(dead))[:, None]
         return own, is_fed(found.healthy_v, found.healthy_ripple)
-
-
-def as_log(volts: Array) -> Array:
-    """Return log10(V + 3 mV), the scale in which AC readings are compared."""
-    result: Array = np.log10(np.maximum(volts, 0.0) + AC_FLOOR_V)
-    return result
-
-
-def as_log_ohm(ohms: Array) -> Array:
-    """Return log10(Ω + 0.3 Ω), the scale of resistances; beyond 100 kΩ all are open."""
-    result: Array = np.log10(np.clip(ohms, 0.0, MOST_OHM) + LEADS_OHM)
-    return result
-
-
-def scaled(kind: str, value: float) -> float:
-    """Return a reading in the scale of its test; an overload is infinite."""
-    if kind == TestKind.AC:
-        return float(as_log(np.array(abs(value))))
-    return float(as_log_ohm(np.array(abs(value)))) if kind == TestKind.OHM else value
 
 
 def build_dictionary(

@@ -16,10 +16,11 @@ from bench_lamp.reason.power.complaint import (
     weigh_complaint,
     weigh_marks,
 )
-from bench_lamp.reason.power.dictionary import Dictionary, scaled
+from bench_lamp.reason.power.dictionary import Dictionary
 from bench_lamp.reason.power.groups import group_faults
 from bench_lamp.reason.power.next_test import Ranker, Ranking
 from bench_lamp.reason.power.posterior import Posterior, by_fault, observe, start
+from bench_lamp.reason.power.prediction import scaled
 from bench_lamp.reason.power.tests import Menu
 from bench_lamp.reason.values.clues import Clue, Facts
 from bench_lamp.reason.values.tests import PRIMARY, Test

@@ -6,11 +6,10 @@ from numpy.typing import NDArray
 from bench_lamp.board.condition import TestKind
 from bench_lamp.circuit.elements import Array
 from bench_lamp.reason.power.complaint import hint_factors, mark_factors
-from bench_lamp.reason.power.dictionary import scaled
 from bench_lamp.reason.power.engine import Engine, Weighed
 from bench_lamp.reason.power.likelihood import value_range
-from bench_lamp.reason.power.outcomes import natural
 from bench_lamp.reason.power.posterior import start, weigh_dead_loads
+from bench_lamp.reason.power.prediction import natural, scaled
 from bench_lamp.reason.values.clues import Clue, Weight
 from bench_lamp.reason.values.tests import Test
 

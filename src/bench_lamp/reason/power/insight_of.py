@@ -7,12 +7,13 @@ import numpy as np
 from bench_lamp.board import Profile
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.circuit.elements import Array
-from bench_lamp.circuit.faults import Fault
-from bench_lamp.reason.power.dictionary import MOST_OHM, Dictionary
+from bench_lamp.reason.power.dictionary import Dictionary
 from bench_lamp.reason.power.engine import Engine, Weighed
 from bench_lamp.reason.power.for_and_against import weigh_group, worst_fit
 from bench_lamp.reason.power.next_test import Proposal, Ranker, group_odds
 from bench_lamp.reason.power.outcomes import branches, sound_range
+from bench_lamp.reason.power.prediction import MOST_OHM
+from bench_lamp.reason.power.shares import leaders, odds_by_block
 from bench_lamp.reason.values.branch import Branch
 from bench_lamp.reason.values.clues import Facts
 from bench_lamp.reason.values.insight import Insight, Suspect, Try
@@ -129,29 +130,6 @@ def _clearing(group: int, tries: tuple[Try, ...]) -> tuple[Test, Branch] | None:
     if best is None or best[0] >= 0.1 or not isinstance(best[3], Test):
         return None
     return best[3], best[4]
-
-
-def leaders(engine: Engine, odds: Array) -> dict[int, Fault]:
-    """Return the likeliest fault of each group."""
-    best: dict[int, int] = {}
-    for index, group in enumerate(engine.groups):
-        if group not in best or odds[index] > odds[best[group]]:
-            best[group] = index
-    return {group: engine.dictionary.faults[index] for group, index in best.items()}
-
-
-def group_key(engine: Engine, group: int) -> str:
-    """Return the name that a group keeps from one moment to the next: its first fault's."""
-    return engine.dictionary.faults[engine.groups.index(group)].name
-
-
-def odds_by_block(engine: Engine, odds: Array, sound: int) -> dict[str, float]:
-    """Return the odds that the fault is in each block."""
-    found: dict[str, float] = {}
-    for fault, group, share in zip(engine.dictionary.faults, engine.groups, odds, strict=True):
-        if fault.block and group != sound:
-            found[fault.block] = found.get(fault.block, 0.0) + float(share)
-    return found
 
 
 def _cold(engine: Engine) -> dict[str, tuple[tuple[float, float], tuple[float, float]]]:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from bench_lamp.circuit.elements import Array
-from bench_lamp.reason.power.dictionary import OHM_SPREAD, Prediction
+from bench_lamp.reason.power.prediction import OHM_SPREAD, Prediction
 
 #: Share of readings that mean nothing: slips, misread points.
 SLIP = 0.01

@@ -7,9 +7,9 @@ from numpy.typing import NDArray
 
 from bench_lamp.board.condition import TestKind
 from bench_lamp.circuit.elements import Array
-from bench_lamp.reason.power.dictionary import AC_FLOOR_V, LEADS_OHM, Prediction
 from bench_lamp.reason.power.likelihood import width_of
 from bench_lamp.reason.power.posterior import Posterior
+from bench_lamp.reason.power.prediction import Prediction, natural
 from bench_lamp.reason.values.branch import ELSEWHERE, Branch, BranchKind
 from bench_lamp.reason.values.tests import PRIMARY, Test
 
@@ -21,14 +21,6 @@ LEAST_SHARE = 0.02
 COVERED = 1.9
 #: A fault that is less likely than this is not dealt out.
 LEAST_ODDS = 1e-4
-
-
-def natural(kind: str, value: Array) -> Array:
-    """Return predictions in volts or ohms, from the scale they are judged in."""
-    if kind == TestKind.AC:
-        result: Array = np.maximum(10.0**value - AC_FLOOR_V, 0.0)
-        return result
-    return np.maximum(10.0**value - LEADS_OHM, 0.0) if kind == TestKind.OHM else value
 
 
 def sound_range(test: Test, prediction: Prediction) -> tuple[float, float]:

@@ -1,6 +1,6 @@
 """Who can do this? Parts against the bits of a lane: what each touches, and would have hurt."""
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from bench_lamp.board.chips import Chip, Lane
 from bench_lamp.cards.logic_words import effort_words, test_words
@@ -8,34 +8,12 @@ from bench_lamp.case.case import Case
 from bench_lamp.logic.clue import LogicKind
 from bench_lamp.logic.lanes import Bit
 from bench_lamp.reason.logic.tests import part_tests_of
+from bench_lamp.stages.selftest.picture import Cover
 
 #: Parts that are listed.
 MOST = 7
 #: A part unsoldered, in seconds.
 UNSOLDER_S = 300.0
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Cover:
-    """One part against the bits of a lane."""
-
-    part: str
-    name: str
-    #: By bit, whether it touches it.
-    touches: tuple[bool, ...]
-    #: Bad bits that it touches, and all bad ones; good bits that it touches as well.
-    bad: int
-    of_bad: int
-    good: int
-    #: Odds from all evidence; None while nothing is weighed.
-    odds: float | None
-    #: `socket, 40 pins, reached from outside, one on the donor board`.
-    effort: str
-    #: The least that can be tried on it, `probe U7 pin 1`, and its effort in seconds.
-    test: str
-    seconds: float
-    #: Whether it is the one to begin with.
-    is_first: bool = False
 
 
 def covers(case: Case, lane: Lane, bits: tuple[Bit, ...]) -> tuple[Cover, ...]:

@@ -2,8 +2,6 @@
 
 from dataclasses import dataclass
 
-from bench_lamp.stages.selftest.coverage import Cover
-
 #: Shape of a mark: the words of the verdicts, so that they share their glyphs.
 SHAPES = {
     "good": "within",
@@ -85,6 +83,29 @@ class BitView:
     #: Levels written and read, oldest first, as `01`.
     wrote: str
     came: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Cover:
+    """One part against the bits of a lane."""
+
+    part: str
+    name: str
+    #: By bit, whether it touches it.
+    touches: tuple[bool, ...]
+    #: Bad bits that it touches, and all bad ones; good bits that it touches as well.
+    bad: int
+    of_bad: int
+    good: int
+    #: Odds from all evidence; None while nothing is weighed.
+    odds: float | None
+    #: `socket, 40 pins, reached from outside, one on the donor board`.
+    effort: str
+    #: The least that can be tried on it, `probe U7 pin 1`, and its effort in seconds.
+    test: str
+    seconds: float
+    #: Whether it is the one to begin with.
+    is_first: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

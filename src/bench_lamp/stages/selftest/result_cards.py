@@ -16,6 +16,8 @@ from bench_lamp.units.words import opening
 MOST = 4
 #: Bad cells that a title names; more are counted. Parts that are shown with their place.
 NAMED, PLACED = 2, 3
+#: Words that call all the rest good.
+REST_GOOD = frozenset({"ok", "good", "none", "rest"})
 NO_PROOF = "Nothing here speaks against any part; it is no proof of what it did not try."
 
 

@@ -12,10 +12,14 @@ from bench_lamp.journal.logic_events import CellsMarked
 from bench_lamp.logic.digits import SEGMENTS, Dark, DarkKind, missing
 from bench_lamp.logic.kinds.displays import across, dark_letters, dark_pattern
 from bench_lamp.stages.selftest.kinds.kind import KindCards
-from bench_lamp.stages.selftest.kinds.memory import REST_GOOD
 from bench_lamp.stages.selftest.picture import DigitPicture
 from bench_lamp.stages.selftest.requests import ask_cells
-from bench_lamp.stages.selftest.result_cards import item_done, known_marks, line_with_parts
+from bench_lamp.stages.selftest.result_cards import (
+    REST_GOOD,
+    item_done,
+    known_marks,
+    line_with_parts,
+)
 from bench_lamp.stages.selftest.walk import after
 from bench_lamp.stages.selftest.walk_cards import how
 from bench_lamp.units.words import opening

@@ -20,6 +20,7 @@ from bench_lamp.stages.selftest.picture import CellView, GridPicture
 from bench_lamp.stages.selftest.requests import ask_cells
 from bench_lamp.stages.selftest.result_cards import (
     MOST,
+    REST_GOOD,
     bad_cells,
     item_done,
     known_marks,
@@ -27,9 +28,6 @@ from bench_lamp.stages.selftest.result_cards import (
 )
 from bench_lamp.stages.selftest.walk import grid_rows
 from bench_lamp.stages.selftest.walk_cards import how
-
-#: Words that call all the rest good.
-REST_GOOD = frozenset({"ok", "good", "none", "rest"})
 
 
 def _test(case: Case, item: Item) -> MemoryTest:
