@@ -220,7 +220,7 @@ look = Look()
 for stage in STAGES:
     stage.card(case, Hand()), stage.state(case), stage.order(case, Hand())
     stage.beside(case, Hand(), 1, 1), stage.turn(case, Hand(), 1)
-    SURFACES[stage.surface](look).show_case(case, Hand())
+    SURFACES[stage.surface]()(look).show_case(case, Hand())
 late = {m for m in sys.modules if m.startswith("bench_lamp")} - before
 print(steps, sorted(m for m in late if ".board." not in m))
 """

@@ -1,6 +1,6 @@
 """The record of a stage: everything that the window and the other rooms ask of it."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Literal
 
@@ -68,6 +68,8 @@ class Stage:
     turn: Callable[[Case, Hand, int], Pick | None] = lambda case, hand, step: None
     #: The line of keys under the card.
     keys: Callable[[Card, str], str] = key_words
+    #: Imports what its functions need, a little at each step; leaves before what is built on them.
+    load: Callable[[], Iterator[None]] = lambda: iter(())
     #: Whether its card depends on the reasoning: it must not change under the finger.
     waits_for_reasoning: bool = False
     #: Whether the odds can be looked back at here.

@@ -36,11 +36,11 @@ class JobPage(QWidget):
         self,
         look: Look,
         session: Session,
-        surfaces: Mapping[str, Callable[[Look], Headed]],
+        surfaces: Mapping[str, Callable[[], Callable[[Look], Headed]]],
         parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent)
-        self._makers = surfaces
+        self._surface_of = surfaces
         self._look, self._session, self._ground = look, session, Backdrop()
         self.header, self.path, self.card = Header(look), StagePath(look), LitCard(look)
         self.tape, self.popover = Tape(look), TilePopover(look, self)
@@ -59,7 +59,7 @@ class JobPage(QWidget):
     def surface(self, stage: StageId) -> Headed:
         """Return a stage's surface; it is made when it is first wanted."""
         if stage not in self._surfaces:
-            made = self._makers[stage_of(stage).surface](self._look)
+            made = self._surface_of[stage_of(stage).surface]()(self._look)
             self._surfaces[stage] = made
             self._stack.addWidget(made)
             made.picked.connect(self._session.look_at)

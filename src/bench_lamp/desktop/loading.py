@@ -10,6 +10,9 @@ from collections.abc import Iterator
 
 from PySide6.QtCore import QObject, QTimer
 
+from bench_lamp.desktop.surfaces import SURFACES
+from bench_lamp.stages import STAGES
+
 #: Pause between two steps, in milliseconds: keys and painting come first.
 PAUSE_MS = 12
 
@@ -18,7 +21,6 @@ def late_imports() -> Iterator[None]:
     """Import what the stages, pages and workers need, a little at each step."""
     yield from _checks_and_reasoning()
     yield from _stages()
-    yield from _self_tests()
     yield from _desktop()
 
 
@@ -47,58 +49,12 @@ def _checks_and_reasoning() -> Iterator[None]:
 
 
 def _stages() -> Iterator[None]:
-    import bench_lamp.stages.intake.cards
-    import bench_lamp.stages.trace.fuse_map_cards
-
-    yield
-    import bench_lamp.stages.trace.mend_cards
-
-    yield
     import bench_lamp.cards.instrument_logic
-    import bench_lamp.stages.trace.free_entry
-
-    yield
-    import bench_lamp.stages.trace.cards
-
-    yield
-    import bench_lamp.stages.trace.suspects_view
-    import bench_lamp.stages.trace.tree
-
-    yield
-    import bench_lamp.stages.cold.cards
-    import bench_lamp.stages.prove.cards
-    import bench_lamp.stages.rails.cards
-    import bench_lamp.stages.swap.cards
-
-    yield
-    import bench_lamp.stages.cold.answers
-    import bench_lamp.stages.cold.checks
-
-    yield
     import bench_lamp.cards.power
-    import bench_lamp.stages.handback.cards
-    import bench_lamp.stages.wake.cards  # noqa: F401
 
     yield
-
-
-def _self_tests() -> Iterator[None]:
-    import bench_lamp.stages.selftest.walk_cards
-
-    yield
-    import bench_lamp.stages.selftest.code_cards
-
-    yield
-    import bench_lamp.stages.selftest.cards
-
-    yield
-    import bench_lamp.stages.selftest.answers
-
-    yield
-    import bench_lamp.stages.selftest.kinds
-    import bench_lamp.stages.trace.accusing_test
-
-    yield
+    for stage in STAGES:
+        yield from stage.load()
     import bench_lamp.views.find
     import bench_lamp.views.tape_words  # noqa: F401
 
@@ -107,29 +63,14 @@ def _self_tests() -> Iterator[None]:
 
 def _desktop() -> Iterator[None]:
     import bench_lamp.desktop.rules_page
-    import bench_lamp.desktop.surfaces.rails
-    import bench_lamp.desktop.widgets.find_box
-
-    yield
-    import bench_lamp.desktop.surfaces.trace
-
-    yield
-    import bench_lamp.desktop.surfaces.selftest
-
-    yield
-    import bench_lamp.desktop.surfaces.cold
-
-    yield
-    import bench_lamp.desktop.surfaces.intake
-    import bench_lamp.desktop.surfaces.wake
-
-    yield
     import bench_lamp.desktop.shelf
-    import bench_lamp.desktop.surfaces.handback
-    import bench_lamp.desktop.surfaces.swap
+    import bench_lamp.desktop.widgets.find_box
     import bench_lamp.desktop.workers.file_reader  # noqa: F401
 
     yield
+    for load in SURFACES.values():
+        load()
+        yield
 
 
 class LateLoading(QObject):

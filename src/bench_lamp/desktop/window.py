@@ -44,7 +44,7 @@ class BenchWindow(QWidget):
         self,
         look: Look,
         session: Session,
-        surfaces: Mapping[str, Callable[[Look], Headed]],
+        surfaces: Mapping[str, Callable[[], Callable[[Look], Headed]]],
         *,
         papers_folder: Path,
     ) -> None:

@@ -8,62 +8,65 @@ from collections.abc import Callable
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.widgets.headed import Headed
 
+MakeSurface = Callable[[Look], Headed]
 
-def _intake(look: Look) -> Headed:
+
+def _intake() -> MakeSurface:
     from bench_lamp.desktop.surfaces.intake import IntakeSurface
 
-    return IntakeSurface(look)
+    return IntakeSurface
 
 
-def _cold(look: Look) -> Headed:
+def _cold() -> MakeSurface:
     from bench_lamp.desktop.surfaces.cold import ColdSurface
 
-    return ColdSurface(look)
+    return ColdSurface
 
 
-def _wake(look: Look) -> Headed:
+def _wake() -> MakeSurface:
     from bench_lamp.desktop.surfaces.wake import WakeSurface
 
-    return WakeSurface(look)
+    return WakeSurface
 
 
-def _rails(look: Look) -> Headed:
+def _rails() -> MakeSurface:
     from bench_lamp.desktop.surfaces.rails import RailsSurface
 
-    return RailsSurface(look)
+    return RailsSurface
 
 
-def _selftest(look: Look) -> Headed:
+def _selftest() -> MakeSurface:
     from bench_lamp.desktop.surfaces.selftest import SelftestSurface
 
-    return SelftestSurface(look)
+    return SelftestSurface
 
 
-def _trace(look: Look) -> Headed:
+def _trace() -> MakeSurface:
     from bench_lamp.desktop.surfaces.trace import TraceSurface
 
-    return TraceSurface(look)
+    return TraceSurface
 
 
-def _swap(look: Look) -> Headed:
+def _swap() -> MakeSurface:
     from bench_lamp.desktop.surfaces.swap import SwapSurface
 
-    return SwapSurface(look)
+    return SwapSurface
 
 
-def _prove(look: Look) -> Headed:
+def _prove() -> MakeSurface:
     from bench_lamp.desktop.surfaces.rails import ProveSurface
 
-    return ProveSurface(look)
+    return ProveSurface
 
 
-def _handback(look: Look) -> Headed:
+def _handback() -> MakeSurface:
     from bench_lamp.desktop.surfaces.handback import HandbackSurface
 
-    return HandbackSurface(look)
+    return HandbackSurface
 
 
-SURFACES: dict[str, Callable[[Look], Headed]] = {
+#: Each loads its module, and returns what makes the surface.
+SURFACES: dict[str, Callable[[], MakeSurface]] = {
     "intake": _intake,
     "cold": _cold,
     "wake": _wake,

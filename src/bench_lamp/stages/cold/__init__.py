@@ -4,6 +4,8 @@ For: the cards of the round, what is typed on them, and the picture of the check
 May import: what stages may. Must not import: another stage.
 """
 
+from collections.abc import Iterator
+
 from bench_lamp.cards.card import Answer, Card, Entry, Typed
 from bench_lamp.cards.stage import Order, PathState, Stage
 from bench_lamp.case.case import Case
@@ -46,6 +48,16 @@ def _order(case: Case, hand: Hand) -> Order:
     return Order(tuple(i.id for i in cold_items(case)), item.id if item else "")
 
 
+def _load() -> Iterator[None]:
+    import bench_lamp.stages.cold.cards
+
+    yield
+    import bench_lamp.stages.cold.answers
+    import bench_lamp.stages.cold.checks  # noqa: F401
+
+    yield
+
+
 STAGE = Stage(
     id="cold",
     name="Cold checks",
@@ -55,4 +67,5 @@ STAGE = Stage(
     state=_state,
     order=_order,
     waits_for_reasoning=True,
+    load=_load,
 )

@@ -3,6 +3,8 @@
 May import: what stages may. Must not import: another stage.
 """
 
+from collections.abc import Iterator
+
 from bench_lamp.cards.card import Answer, Card, Entry, Typed
 from bench_lamp.cards.stage import PathState, Stage
 from bench_lamp.case.case import Case
@@ -25,6 +27,18 @@ def _state(case: Case) -> PathState:
     return PathState("done", "closed") if case.state.closed_at else PathState("not begun")
 
 
+def _load() -> Iterator[None]:
+    import bench_lamp.stages.handback.cards  # noqa: F401
+
+    yield
+
+
 STAGE = Stage(
-    id="handback", name="Hand-back", surface="handback", card=_card, take=_take, state=_state
+    id="handback",
+    name="Hand-back",
+    surface="handback",
+    card=_card,
+    take=_take,
+    state=_state,
+    load=_load,
 )

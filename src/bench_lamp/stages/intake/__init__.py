@@ -4,6 +4,8 @@ For: its questions, their cards and answers.
 May import: what stages may. Must not import: another stage.
 """
 
+from collections.abc import Iterator
+
 from bench_lamp.cards.card import Answer, Card, Entry, Typed
 from bench_lamp.cards.preview import Preview
 from bench_lamp.cards.stage import Order, PathState, Stage
@@ -48,6 +50,12 @@ def _order(case: Case, hand: Hand) -> Order:
     return Order() if intake_card(case, hand).choices else Order(questions(case), hand.focus)
 
 
+def _load() -> Iterator[None]:
+    import bench_lamp.stages.intake.cards  # noqa: F401
+
+    yield
+
+
 STAGE = Stage(
     id="intake",
     name="Intake",
@@ -57,4 +65,5 @@ STAGE = Stage(
     preview=_preview,
     state=_state,
     order=_order,
+    load=_load,
 )

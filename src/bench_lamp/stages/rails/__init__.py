@@ -4,6 +4,8 @@ For: which point is next, and what all of them say.
 May import: what stages may. Must not import: another stage.
 """
 
+from collections.abc import Iterator
+
 from bench_lamp.cards.card import Card
 from bench_lamp.cards.stage import Order, PathState, Stage
 from bench_lamp.case.case import Case
@@ -31,4 +33,12 @@ def _order(case: Case, hand: Hand) -> Order:
     return Order(tuple(p.id for p in case.profile.test_points), point.id if point else "")
 
 
-STAGE = Stage(id="rails", name="Rails", surface="rails", card=_card, state=_state, order=_order)
+def _load() -> Iterator[None]:
+    import bench_lamp.stages.rails.cards  # noqa: F401
+
+    yield
+
+
+STAGE = Stage(
+    id="rails", name="Rails", surface="rails", card=_card, state=_state, order=_order, load=_load
+)

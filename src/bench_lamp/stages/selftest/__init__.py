@@ -4,6 +4,8 @@ For: the cards, answers, pictures and words of each kind of self-test (`kinds`),
 May import: what stages may. Must not import: another stage.
 """
 
+from collections.abc import Iterator
+
 from bench_lamp.cards.card import Answer, Card, Entry, Typed
 from bench_lamp.cards.stage import PathState, Stage
 from bench_lamp.case.case import Case
@@ -54,6 +56,24 @@ def _keys(card: Card, offer: str) -> str:
     return f"{first}  ·  {offer or 'arrows'}  ·  PgUp PgDn tests"
 
 
+def _load() -> Iterator[None]:
+    import bench_lamp.stages.selftest.walk_cards
+
+    yield
+    import bench_lamp.stages.selftest.code_cards
+
+    yield
+    import bench_lamp.stages.selftest.cards
+
+    yield
+    import bench_lamp.stages.selftest.answers
+
+    yield
+    import bench_lamp.stages.selftest.kinds  # noqa: F401
+
+    yield
+
+
 STAGE = Stage(
     id="selftest",
     name="Self-test",
@@ -64,4 +84,5 @@ STAGE = Stage(
     beside=_beside,
     turn=_turn,
     keys=_keys,
+    load=_load,
 )

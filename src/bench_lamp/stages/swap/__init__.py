@@ -3,6 +3,8 @@
 May import: what stages may. Must not import: another stage.
 """
 
+from collections.abc import Iterator
+
 from bench_lamp.cards.card import Answer, Card, Entry, Typed
 from bench_lamp.cards.stage import PathState, Stage
 from bench_lamp.case.case import Case
@@ -26,4 +28,12 @@ def _state(case: Case) -> PathState:
     return PathState("done", f"{count} logged") if count else PathState("not begun")
 
 
-STAGE = Stage(id="swap", name="Swap", surface="swap", card=_card, take=_take, state=_state)
+def _load() -> Iterator[None]:
+    import bench_lamp.stages.swap.cards  # noqa: F401
+
+    yield
+
+
+STAGE = Stage(
+    id="swap", name="Swap", surface="swap", card=_card, take=_take, state=_state, load=_load
+)

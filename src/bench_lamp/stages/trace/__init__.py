@@ -4,6 +4,8 @@ For: its cards, what outcomes mean, the tree's picture, and what was done unaske
 May import: what stages may. Must not import: another stage.
 """
 
+from collections.abc import Iterator
+
 from bench_lamp.cards.card import Answer, Card, Entry, Typed
 from bench_lamp.cards.stage import Order, PathState, Stage, key_words
 from bench_lamp.case.case import Case
@@ -67,6 +69,28 @@ def _keys(card: Card, offer: str) -> str:
     return key_words(card, offer, has_ripple=False)
 
 
+def _load() -> Iterator[None]:
+    import bench_lamp.stages.trace.fuse_map_cards
+
+    yield
+    import bench_lamp.stages.trace.mend_cards
+
+    yield
+    import bench_lamp.stages.trace.free_entry
+
+    yield
+    import bench_lamp.stages.trace.cards
+
+    yield
+    import bench_lamp.stages.trace.suspects_view
+    import bench_lamp.stages.trace.tree
+
+    yield
+    import bench_lamp.stages.trace.accusing_test  # noqa: F401
+
+    yield
+
+
 STAGE = Stage(
     id="trace",
     name="Trace",
@@ -79,4 +103,5 @@ STAGE = Stage(
     keys=_keys,
     waits_for_reasoning=True,
     has_history=True,
+    load=_load,
 )

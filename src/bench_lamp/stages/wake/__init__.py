@@ -4,6 +4,8 @@ For: the gates' cards and readings, and the load to hang on. What a gate is stan
 May import: what stages may. Must not import: another stage.
 """
 
+from collections.abc import Iterator
+
 from bench_lamp.cards.card import Card
 from bench_lamp.cards.stage import PathState, Stage
 from bench_lamp.case.case import Case
@@ -31,4 +33,13 @@ def _state(case: Case) -> PathState:
     return PathState("under way", f"gate {gate.number} of {len(gates(case))}")
 
 
-STAGE = Stage(id="wake", name="Wake-up", surface="wake", card=_card, state=_state)
+def _load() -> Iterator[None]:
+    import bench_lamp.stages.wake.reading_cards
+
+    yield
+    import bench_lamp.stages.wake.cards  # noqa: F401
+
+    yield
+
+
+STAGE = Stage(id="wake", name="Wake-up", surface="wake", card=_card, state=_state, load=_load)
