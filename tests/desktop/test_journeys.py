@@ -12,8 +12,15 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QWheelEvent
 from PySide6.QtWidgets import QApplication
 
+from bench_lamp import stages
+from bench_lamp.cards.card import Card
+from bench_lamp.cards.stage import PathState, Stage
+from bench_lamp.desktop import loading, navigation, window
+from bench_lamp.desktop.surfaces import SURFACES
+from bench_lamp.desktop.widgets.headed import Headed
 from bench_lamp.journal.reader import JournalReader
 from bench_lamp.stages.prove.cards import next_to_prove
+from bench_lamp.views import find, path
 
 HEALTHY = {"P": "9.4", "L1": "5.01", "D1": "5.02", "Q": "14.6", "D": "18.0", "E": "35.2", "D2": "35.1",
            "G": "7.1", "G1": "6.9", "H": "140.2", "K": "8.2"}  # fmt: skip
@@ -480,3 +487,29 @@ def test_the_journey_holds_on_a_real_x_display(tmp_path):
         finally:
             server.terminate()
     assert done.returncode == 0, done.stdout[-3000:]
+
+
+@pytest.mark.parametrize(("key", "place"), [("Alt+0", 0), ("Alt+-", 1)])
+def test_a_tenth_stage_and_an_eleventh_have_their_keys(open_bench, monkeypatch, key, place):
+    """A stage is its record and its surface: the window finds both, and gives it a key."""
+    more = [
+        Stage(
+            id=name,
+            name=name.title(),
+            surface=name,
+            card=lambda case, hand, name=name: Card(id=name, title=f"The {name}"),
+            state=lambda case: PathState("not begun"),
+        )
+        for name in ("tenth", "eleventh")
+    ]
+    every = (*stages.STAGES, *more)
+    for module in (stages, window, navigation, loading, path, find):
+        monkeypatch.setattr(module, "STAGES", every)
+    for stage in more:
+        monkeypatch.setitem(stages._BY_ID, stage.id, stage)
+        monkeypatch.setitem(SURFACES, stage.surface, lambda: lambda look: Headed(look, "More"))
+    hands = open_bench()
+    hands.shortcut(key)
+    assert hands.session.stage == more[place].id
+    assert hands.title == f"The {more[place].id}"
+    assert "Tenth: not begun ; Eleventh: not begun" in hands.page.path.accessibleName()

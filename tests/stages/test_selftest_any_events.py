@@ -26,7 +26,7 @@ from bench_lamp.practice.demo_bench import demo_board
 from bench_lamp.reason.insight_of import insight_of
 from bench_lamp.reason.logic.engine import LogicEngine
 from bench_lamp.report import make_sheet
-from bench_lamp.stages import card_for
+from bench_lamp.stages import STAGES, card_for
 from bench_lamp.stages.selftest.kinds import cards_of
 from bench_lamp.views.path import path
 from bench_lamp.views.tape import tape
@@ -136,7 +136,7 @@ def test_every_view_stands_whatever_the_journal_holds(
     assert 0 <= done <= count
     assert card_for("trace", *seen).title
     assert card_for("prove", *seen).title
-    assert len(path(seen.case)) == 9
+    assert len(path(seen.case)) == len(STAGES)
     assert suggested(seen.case)
     assert len(tape(seen.case)) == len(bodies) + 1
     assert make_sheet(seen.case).job
