@@ -2,9 +2,29 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from enum import StrEnum
 from typing import Literal
 
 from bench_lamp.board.written import FromFile, Lines, Seconds
+
+
+class SelfTestKind(StrEnum):
+    """What a board can tell of itself; the values are those of the profile's files."""
+
+    BLINKS = "blinks"
+    BEEPS = "beeps"
+    PROGRAM = "program"
+    MEMORY = "memory"
+    SWITCHES = "switches"
+    LAMPS = "lamps"
+    DISPLAYS = "displays"
+    COILS = "coils"
+    SOUNDS = "sounds"
+    HARNESS = "harness"
+    SETTINGS = "settings"
+    LANE = "lane"
+    PINS = "pins"
+    IMAGES = "images"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -2,12 +2,12 @@
 
 from dataclasses import dataclass
 
-from bench_lamp.board.self_tests import BlinkTest
+from bench_lamp.board.self_tests import BlinkTest, SelfTestKind
 from bench_lamp.case.case import Case, remembered
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.results import cells_now, code_now, lane_bits, results_of
 from bench_lamp.logic.kinds import logic_of
-from bench_lamp.logic.kinds.kind import Result, SelfTestKind, Status, marked_result
+from bench_lamp.logic.kinds.kind import Result, Status, marked_result
 from bench_lamp.logic.kinds.lane import lane_id, lane_result
 from bench_lamp.logic.kinds.pins import PINS, vital_pins
 from bench_lamp.logic.kinds.rom_images import IMAGES

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from typing import Any
 
-from bench_lamp.board.self_tests import BlinkTest, ProgramTest
+from bench_lamp.board.self_tests import BlinkTest, ProgramTest, SelfTestKind
 from bench_lamp.case.case import Case
 from bench_lamp.case.results import pin_of
 from bench_lamp.journal.logic_events import (
@@ -18,7 +18,6 @@ from bench_lamp.journal.logic_events import (
 from bench_lamp.journal.logic_state import LogicBody
 from bench_lamp.logic.graph import good_code
 from bench_lamp.logic.kinds import cell_short
-from bench_lamp.logic.kinds.kind import SelfTestKind
 from bench_lamp.logic.lanes import diagnose, words_for
 from bench_lamp.logic.levels import level_words
 from bench_lamp.stages.selftest.cell_views import mark_shape

@@ -6,9 +6,9 @@ Must not import: `journal`, `case`, Qt.
 
 from collections.abc import Mapping
 
-from bench_lamp.board.self_tests import SelfTest
+from bench_lamp.board.self_tests import SelfTest, SelfTestKind
 from bench_lamp.logic.kinds import blinks, displays, matrix, memory, program, settings, steps
-from bench_lamp.logic.kinds.kind import KindLogic, SelfTestKind
+from bench_lamp.logic.kinds.kind import KindLogic
 
 #: Lanes, pins and images are not tests of the profile's list: they have functions of their own.
 KINDS: Mapping[SelfTestKind, KindLogic] = {

@@ -1,36 +1,15 @@
 """What a kind of self-test is to the rest of the program, apart from its cards.
 
-Each kind is a module that makes one `KindLogic`, and a member of `SelfTestKind`.
+Each kind is a module that makes one `KindLogic`.
 """
 
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
-from enum import StrEnum
 from typing import Any, Literal
 
 from bench_lamp.board.chips import Family
 from bench_lamp.logic.clue import LogicClue, LogicKind
 from bench_lamp.logic.marks import GOOD_MARKS, MECHANICAL, CellMark
-
-
-class SelfTestKind(StrEnum):
-    """What a board can tell of itself; the values are those of the profile's files."""
-
-    BLINKS = "blinks"
-    BEEPS = "beeps"
-    PROGRAM = "program"
-    MEMORY = "memory"
-    SWITCHES = "switches"
-    LAMPS = "lamps"
-    DISPLAYS = "displays"
-    COILS = "coils"
-    SOUNDS = "sounds"
-    HARNESS = "harness"
-    SETTINGS = "settings"
-    LANE = "lane"
-    PINS = "pins"
-    IMAGES = "images"
-
 
 Status = Literal["waiting", "partly", "good", "bad", "again"]
 #: Pairs of names: a line and the unit that it shows as, or a part and the cell that is its own.

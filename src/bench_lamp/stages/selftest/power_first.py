@@ -2,12 +2,12 @@
 
 from dataclasses import replace
 
+from bench_lamp.board.self_tests import SelfTestKind
 from bench_lamp.cards.card import Card
 from bench_lamp.cards.power_first import switch_on
 from bench_lamp.case.case import Case
 from bench_lamp.case.results import lane_of
 from bench_lamp.case.selftest_list import Item
-from bench_lamp.logic.kinds.kind import SelfTestKind
 from bench_lamp.stages.selftest.kinds import cards_of
 from bench_lamp.stages.selftest.kinds.lane import capture, lane_how
 from bench_lamp.stages.selftest.walk_cards import how

@@ -1,10 +1,10 @@
 """Which test Trace draws in place of the tree: the one that accuses the suspect picked, or the first."""
 
+from bench_lamp.board.self_tests import SelfTestKind
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.logic_facts import logic_graph
 from bench_lamp.case.selftest_list import Item, item_of, selftest_items
-from bench_lamp.logic.kinds.kind import SelfTestKind
 
 
 def accusing_test(case: Case, hand: Hand) -> Item | None:

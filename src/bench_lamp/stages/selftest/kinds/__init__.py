@@ -2,8 +2,8 @@
 
 from collections.abc import Mapping
 
+from bench_lamp.board.self_tests import SelfTestKind
 from bench_lamp.case.selftest_list import Item
-from bench_lamp.logic.kinds.kind import SelfTestKind
 from bench_lamp.stages.selftest.kinds import (
     blinks,
     displays,

@@ -1,12 +1,11 @@
 """Coils, sounds and the steps of a test harness: walked one by one."""
 
-from bench_lamp.board.self_tests import Step, StepsTest
+from bench_lamp.board.self_tests import SelfTestKind, Step, StepsTest
 from bench_lamp.cards.card import Card
 from bench_lamp.cards.marks import MARK_CHOICES
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.selftest_list import Item, current_cell
-from bench_lamp.logic.kinds.kind import SelfTestKind
 from bench_lamp.logic.marks import GOOD_MARKS, LOCKED_ON
 from bench_lamp.stages.selftest.cell_views import list_picture
 from bench_lamp.stages.selftest.kinds.kind import KindCards
