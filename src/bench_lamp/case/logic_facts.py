@@ -36,9 +36,8 @@ def logic_clues(profile: Profile, state: JobState) -> tuple[LogicClue, ...]:
     """
     if state.logic.is_empty:
         return ()
-    since = state.last_mend
     found = (c for c in _every(profile, state) if c is not None)
-    fresh = (c for c in found if c.event > since or c.kind in LASTING)
+    fresh = (c for c in found if not state.is_before_repair(c.event) or c.kind in LASTING)
     return tuple(sorted(fresh, key=lambda clue: clue.event))
 
 
@@ -48,7 +47,9 @@ def _every(profile: Profile, state: JobState) -> Iterator[LogicClue | None]:
             event, code = state.logic.codes[test.id]
             yield logic_of(test).code_clue(test, event, code)
         marks = state.logic.cells.get(test.id, {})
-        fresh = {cell: mark for cell, mark in marks.items() if mark.event > state.last_mend}
+        fresh = {
+            cell: mark for cell, mark in marks.items() if not state.is_before_repair(mark.event)
+        }
         yield logic_of(test).clue(test, fresh)
     yield from _lanes(profile, state)
     for (part, how), (event, body) in state.logic.tried.items():
@@ -65,7 +66,9 @@ def _every(profile: Profile, state: JobState) -> Iterator[LogicClue | None]:
 
 def _lanes(profile: Profile, state: JobState) -> Iterator[LogicClue]:
     for lane in profile.lanes:
-        read = [(e, b) for e, b in state.logic.lanes.get(lane.id, ()) if e > state.last_mend]
+        read = [
+            (e, b) for e, b in state.logic.lanes.get(lane.id, ()) if not state.is_before_repair(e)
+        ]
         pairs = [p for _, body in read for p in zip(body.wrote, body.came, strict=False)]
         if pairs:
             yield lane_clue(lane, read[-1][0], pairs)

@@ -17,7 +17,7 @@ def is_proved_point(case: Case, point: TestPoint) -> bool:
 def proof(case: Case, point: TestPoint) -> JudgedReading | None:
     """Return the reading that was taken since the last change, if there is one."""
     found = steady(case, point, fresh=True)
-    if found is None or found.reading.event < case.state.last_change:
+    if found is None or case.state.is_before_change(found.reading.event):
         return None
     return found
 

@@ -11,15 +11,10 @@ from bench_lamp.logic.lanes import Bit, diagnose
 from bench_lamp.logic.marks import CellMark
 
 
-def is_stale(case: Case, event: str) -> bool:
-    """Whether a result is older than the last repair."""
-    return event < case.state.last_mend
-
-
 def code_now(case: Case, test: str) -> str:
     """Return the code that a test shows since the last repair; empty for none."""
     event, code = case.state.logic.codes.get(test, ("", ""))
-    return "" if is_stale(case, event) else code
+    return "" if case.state.is_before_repair(event) else code
 
 
 def cells_now(case: Case, test: str) -> dict[str, CellMark]:
@@ -32,7 +27,9 @@ def cells_now(case: Case, test: str) -> dict[str, CellMark]:
             for image, (event, body) in case.state.logic.images.items()
         }
     marks = case.state.logic.cells.get(test, {})
-    return {cell: mark for cell, mark in marks.items() if not is_stale(case, mark.event)}
+    return {
+        cell: mark for cell, mark in marks.items() if not case.state.is_before_repair(mark.event)
+    }
 
 
 def results_of(case: Case, test: str) -> ResultsSoFar:
@@ -40,7 +37,7 @@ def results_of(case: Case, test: str) -> ResultsSoFar:
     event, code = case.state.logic.codes.get(test, ("", ""))
     return ResultsSoFar(
         code=code,
-        is_code_old=is_stale(case, event),
+        is_code_old=case.state.is_before_repair(event),
         marks=cells_now(case, test),
         was_marked=bool(case.state.logic.cells.get(test)),
     )
@@ -51,7 +48,7 @@ def lane_pairs(case: Case, lane_id: str) -> list[tuple[int, int]]:
     return [
         pair
         for event, body in case.state.logic.lanes.get(lane_id, ())
-        if not is_stale(case, event)
+        if not case.state.is_before_repair(event)
         for pair in zip(body.wrote, body.came, strict=False)
     ]
 
@@ -77,7 +74,7 @@ def _probed(case: Case) -> dict[str, CellMark]:
     found = {}
     for (part, number), (event, body) in case.state.logic.probed.items():
         pin = pin_of(case, f"{part}:{number}")
-        if pin is not None and not is_stale(case, event):
+        if pin is not None and not case.state.is_before_repair(event):
             mark = "good" if body.level == pin.should else body.level
             found[f"{part}:{number}"] = CellMark(event=event, mark=mark)
     return found

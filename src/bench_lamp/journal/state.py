@@ -120,6 +120,17 @@ class JobState:
         """Parts and connectors that were replaced or put right in this job."""
         return frozenset(r.part for r in self.replaced) | {a.target for a in self.mended}
 
+    # What a repair makes stale is said here, and in the fold for each reading (`Reading.is_stale`,
+    # by what hangs on the part): nothing else compares an event with a repair.
+
+    def is_before_repair(self, event: str) -> bool:
+        """Whether a result of the logic is older than the last repair, and stands no more."""
+        return event < self.last_mend
+
+    def is_before_change(self, event: str) -> bool:
+        """Whether a reading is older than the last change to the hardware, and proves nothing."""
+        return event < self.last_change
+
     def latest(self, target: str, mode: MeterMode, *, fresh: bool = False) -> Reading | None:
         """Return the last standing reading there; `fresh` leaves out stale ones."""
         for reading in reversed(self.readings):
