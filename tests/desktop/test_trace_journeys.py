@@ -230,7 +230,7 @@ def test_an_exception_in_the_reasoning_ends_in_a_message_and_the_fuse_map(
     hands.session.go("trace")
     hands.settle()
     assert hands.title.startswith("Pull F4")
-    assert "The reasoning failed: ZeroDivisionError: no such odds" in hands.said
+    assert "The reasoning failed (ZeroDivisionError: no such odds)" in hands.said
     assert "fuse map" in hands.said
 
 

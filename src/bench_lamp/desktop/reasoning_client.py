@@ -155,7 +155,7 @@ class ReasoningClient(QObject):
         """The reasoning went wrong: without an insight the fuse map serves."""
         if token == self._token and self.is_busy:
             self._end()
-            self.failed.emit(f"The reasoning failed: {what}", "The fuse map serves instead.")
+            self.failed.emit(f"The reasoning failed ({what})", "The fuse map serves instead.")
 
     @Slot(float)
     def on_progressed(self, share: float) -> None:
