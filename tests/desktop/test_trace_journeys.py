@@ -5,6 +5,7 @@ from PySide6.QtCore import Qt
 
 from bench_lamp.case.proof import is_proved
 from bench_lamp.desktop.workers.reasoning import ReasoningWorker
+from bench_lamp.journal.events import Finding
 from bench_lamp.reason import insight_of
 from bench_lamp.reason.values.clues import Facts
 from bench_lamp.stages.prove.cards import next_to_prove
@@ -225,9 +226,11 @@ def test_an_exception_in_the_reasoning_ends_in_a_message_and_the_fuse_map(
     def broken(*args, **more):
         raise ZeroDivisionError("no such odds")
 
-    monkeypatch.setattr(insight_of, where, broken)
     hands = open_bench()
     hands.session.go("trace")
+    hands.settle()
+    monkeypatch.setattr(insight_of, where, broken)
+    hands.session.say((Finding(seen="burnt", place="F4"),))
     hands.settle()
     assert hands.title.startswith("Pull F4")
     assert "The reasoning failed (ZeroDivisionError: no such odds)" in hands.said
