@@ -225,3 +225,8 @@ def test_a_line_is_named_only_by_two_cells_that_nothing_else_explains():
     grid = [(r, c) for r in range(2) for c in range(3)]
     found = patterns([(0, 0), (0, 1), (0, 2), (1, 0)], grid)
     assert [(p.kind, p.rows, p.columns) for p in found] == [("row", (0,), ()), ("cell", (1,), (0,))]
+
+
+def test_two_rows_of_two_that_are_all_dead_are_one_thing():
+    grid = [(0, 0), (0, 1), (1, 0), (1, 1)]
+    assert [p.kind for p in patterns(grid, grid)] == ["all"]

@@ -14,6 +14,7 @@ from bench_lamp.logic.clue import LogicClue
 from bench_lamp.logic.graph import LogicGraph
 from bench_lamp.reason.joint import join, logic_alone
 from bench_lamp.reason.logic.engine import LogicEngine
+from bench_lamp.reason.logic.faults import FAMILY_WEIGHT
 from bench_lamp.reason.logic.odds import (
     MISREAD,
     NOWHERE,
@@ -371,3 +372,29 @@ def test_the_graph_is_read_from_any_profile(library):
     for name in library.paths():
         graph = LogicGraph.of(library.get(name))
         assert set(graph.drives) == set(graph.touches)
+
+
+def test_how_often_each_family_fails_is_what_the_model_says():
+    """On the scale of the power tree, where a fuse in its holder is 10."""
+    assert FAMILY_WEIGHT == {
+        "cpu": 1.0,
+        "rom": 2.0,
+        "ram": 3.0,
+        "io": 4.0,
+        "buffer": 2.5,
+        "decoder": 2.0,
+        "latch": 2.5,
+        "driver": 3.0,
+        "mux": 2.0,
+        "transistor": 2.5,
+        "diode": 1.5,
+        "crystal": 1.0,
+        "connector": 2.0,
+        "switch": 1.0,
+        "lamp": 1.2,
+        "display": 2.0,
+        "coil": 0.6,
+        "battery": 4.0,
+        "speaker": 1.0,
+        "passive": 0.7,
+    }

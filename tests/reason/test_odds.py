@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from bench_lamp.bench.generate import generated_profile
-from bench_lamp.board.blocks import FuseBlock, Pin, Reservoir
+from bench_lamp.board.blocks import FuseBlock, Load, Pin, Reservoir
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.circuit import compile_tree
@@ -16,16 +16,19 @@ from bench_lamp.reason.power.complaint import hint_factors
 from bench_lamp.reason.power.dictionary import build_dictionary
 from bench_lamp.reason.power.likelihood import log_likelihood
 from bench_lamp.reason.power.next_test import entropy_bits, group_odds
+from bench_lamp.reason.power.outcomes import branches
 from bench_lamp.reason.power.posterior import (
     NEW_PART,
     SOUND_PRIOR,
     UNKNOWN_PRIOR,
     observe,
     start,
+    weigh_dead_loads,
     weigh_full_complaint,
 )
 from bench_lamp.reason.power.prediction import scaled
 from bench_lamp.reason.power.tests import change_s, effort
+from bench_lamp.reason.values.branch import BranchKind
 from bench_lamp.reason.values.clues import Facts
 from bench_lamp.reason.values.tests import LIVE, OFF, Test
 from bench_lamp.units import FuseRating
@@ -342,3 +345,29 @@ def test_a_word_of_the_complaint_weighs_as_much_as_the_model_says(engine, word, 
     of_kind = [x for f, x in zip(engine.dictionary.faults, factors, strict=True) if f.kind is kind]
     assert set(of_kind) <= {times}
     assert times in of_kind or kind is FaultKind.ONE_DIODE_OPEN
+
+
+def test_loads_that_are_said_to_be_dead_or_to_work_weigh_by_hand(engine):
+    """With no mains every load is dead: each named one gives ln 0.65, each other ln 0.35."""
+    before = start(engine.dictionary)
+    after = weigh_dead_loads(before, frozenset({"LAMPS"}), named=0.65, silent=0.06)
+    names = [f.name for f in engine.dictionary.faults]
+    parts = engine.dictionary.tree.parts
+    loads = sum(isinstance(b, Load) for p in parts for b in p.blocks)
+    added = (after.weights - before.weights).mean(axis=1)
+    assert added[names.index("X1: no mains")] == pytest.approx(
+        np.log(0.65) + (loads - 1) * np.log(0.35)
+    )
+    assert added[-1] == pytest.approx(np.log(0.06) + (loads - 1) * np.log(0.94))
+
+
+def test_a_tone_test_before_the_transformer_tells_its_own_fuse_alone(engine):
+    posterior = start(engine.dictionary)
+    odds, _ = posterior.odds()
+    names = [f.name for f in engine.dictionary.faults]
+    tone = next(t for t in engine.menu.plain() if t.name == "tone F1")
+    by_kind = {b.kind: b for b in branches(posterior, engine.groups, tone)}
+    total = odds.sum()
+    own = odds[names.index("F1: open")] / total
+    assert by_kind[BranchKind.ABOVE].share == pytest.approx(own, rel=0.05)
+    assert sum(b.share for b in by_kind.values()) == pytest.approx(1.0)

@@ -99,3 +99,16 @@ def test_every_suggestion_has_its_reason_and_its_test(orrery, found, part, says,
 def test_a_profile_without_a_tree_suspects_nothing_and_does_not_break(ruskel):
     found = Evidence(points={"TP3": ABSENT, "TP1": fact(48.0)}, parts={}, seen={})
     assert suggestions(ruskel, found) == ()
+
+
+@pytest.mark.parametrize(
+    ("found", "suspect"),
+    [
+        (evidence(C=ABSENT), "F4 open, or its holder"),
+        (evidence(C=ABSENT, Q=fact(14.5)), "BR2 a leg open or shorted"),
+        (evidence(A=fact(4.2, "low", noisy=False)), "U1 dead, or not in regulation"),
+        (evidence(L1=fact(4.5, "low")), "J2.4, contact or crimp"),
+    ],
+)
+def test_a_suspect_is_said_with_what_fails_in_such_a_part(orrery, found, suspect):
+    assert suggestions(orrery, found)[0].suspect == suspect
