@@ -336,3 +336,13 @@ def test_without_a_reservoir_the_ripple_is_the_bare_halves(k, ceiling):
     one = np.ones(1)
     made = rectifier(10 * one, 20 * one, 0.4 * one, 1e-9 * one, k * one, 50.0)
     assert float(made.ripple[0]) == pytest.approx(ceiling * 20, rel=1e-3)
+
+
+def test_leaks_are_mostly_small(rig):
+    """The cube of an even draw has the mean 1/4: 1.2 % of what the part is rated for, by four."""
+    part = rig(REGULATED).parts[0]
+    leaks = draw_values(part, 4000, seed=3).shunt["far"]
+    at = max(part.nominal_v[part.index("far")], 1.0)
+    assert leaks[0] == 0.0
+    assert leaks[1:].mean() == pytest.approx(0.012 * 0.25 * part.rated_amps / at, rel=0.08)
+    assert leaks.max() <= 0.012 * part.rated_amps / at

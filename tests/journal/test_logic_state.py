@@ -18,6 +18,7 @@ from bench_lamp.journal.logic_events import (
     RoundBegun,
     SelfTestSeen,
 )
+from bench_lamp.journal.logic_state import LogicState
 
 NOON = datetime(2026, 11, 17, 12, tzinfo=UTC)
 
@@ -107,3 +108,8 @@ def test_a_struck_result_never_was():
     )
     assert fold(None, [*events, struck]).logic.is_empty
     assert state.logic.codes
+
+
+def test_a_state_that_was_told_nothing_is_empty_whoever_made_it():
+    assert LogicState().is_empty
+    assert not LogicState(codes={"beeps": ("e", "3")}).is_empty

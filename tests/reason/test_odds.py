@@ -27,6 +27,7 @@ from bench_lamp.reason.power.posterior import (
     weigh_full_complaint,
 )
 from bench_lamp.reason.power.prediction import scaled
+from bench_lamp.reason.power.shares import odds_by_block
 from bench_lamp.reason.power.tests import change_s, effort
 from bench_lamp.reason.values.branch import BranchKind
 from bench_lamp.reason.values.clues import Facts
@@ -371,3 +372,14 @@ def test_a_tone_test_before_the_transformer_tells_its_own_fuse_alone(engine):
     own = odds[names.index("F1: open")] / total
     assert by_kind[BranchKind.ABOVE].share == pytest.approx(own, rel=0.05)
     assert sum(b.share for b in by_kind.values()) == pytest.approx(1.0)
+
+
+def test_odds_of_a_block_are_those_of_its_faults_that_can_be_measured(engine):
+    odds, _ = start(engine.dictionary).odds()
+    sound = engine.groups[-1]
+    found = odds_by_block(engine, odds, sound)
+    for block in ("COILS", "F4", "U1"):
+        every = zip(engine.dictionary.faults, engine.groups, odds, strict=True)
+        own = [o for f, group, o in every if f.block == block and group != sound]
+        assert found[block] == pytest.approx(sum(own))
+    assert "" not in found

@@ -8,7 +8,7 @@ from bench_lamp.units import Band
 CoilWord = Literal["good", "short", "low", "high", "open"]
 
 #: Below this a coil is a short that will kill its driver, where the profile gives no limit.
-SHORT_OHM = 1.0
+COIL_SHORT_OHM = 1.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -30,13 +30,13 @@ def judge_coil(ohms: float, band: Band | None, driver: str = "") -> CoilVerdict:
     >>> judge_coil(0.4, None, "Q3").word, judge_coil(9.1, Band(8, 12)).word
     ('short', 'good')
     """
-    least = band.low if band else SHORT_OHM
+    least = band.low if band else COIL_SHORT_OHM
     whose = f" It will kill its driver {driver}, or has: both are suspects." if driver else ""
     if ohms > 1e5:
         return CoilVerdict(
             word="open", sentence="Open: the winding, its lug, or the diode's solder."
         )
-    if ohms < min(least, SHORT_OHM) or (band and ohms < 0.5 * band.low):
+    if ohms < min(least, COIL_SHORT_OHM) or (band and ohms < 0.5 * band.low):
         return CoilVerdict(word="short", sentence=f"A short.{whose}")
     if ohms < least:
         return CoilVerdict(word="low", sentence=f"Below its limit: shorted turns.{whose}")

@@ -21,7 +21,7 @@ RECTIFIER_OHMS = {"red": 2e6, "black": 2e5}
 REGULATOR_OHMS = {"red": 5e4, "black": 2e4}
 #: A load of semiconductors reads higher at the meter's low voltage than when it runs.
 COLD_LOAD = {"red": 8.0, "black": 3.0}
-LEAK_S = 1e-7
+COLD_LEAK_S = 1e-7
 
 
 def cold_ohms(part: TreePart, values: Values, *, lead: str = "red") -> Array:
@@ -46,7 +46,7 @@ def cold_ohms(part: TreePart, values: Values, *, lead: str = "red") -> Array:
     place = {net: i for i, net in enumerate(part.nets)}
     matrix = np.zeros((len(values.open_v), len(part.nets), len(part.nets)))
     for net in part.nets:
-        matrix[:, place[net], place[net]] += values.shunt[net] + LEAK_S
+        matrix[:, place[net], place[net]] += values.shunt[net] + COLD_LEAK_S
     matrix[:, 0, 0] += 1.0 / values.winding_ohms
     for block in part.blocks:
         if isinstance(block, Load):

@@ -23,7 +23,7 @@ from bench_lamp.reason.values.faults import LogicFault
 from bench_lamp.reason.values.tests import LogicTest
 
 #: What is left of a part's weight when it is new.
-NEW_PART = 0.03
+NEW_CHIP = 0.03
 #: Results whose likelihoods are kept.
 KEPT = 256
 
@@ -106,7 +106,7 @@ class LogicEngine:
 
     def _priors(self, seen: tuple[tuple[str, str], ...], mended: frozenset[str]) -> Array:
         weights = np.array(
-            [f.weight * (NEW_PART if f.block in mended else 1.0) for f in self.faults]
+            [f.weight * (NEW_CHIP if f.block in mended else 1.0) for f in self.faults]
         )
         for place, mark in seen:
             reached = (

@@ -29,9 +29,9 @@ from bench_lamp.reason.values.tests import LIVE, PRIMARY, Test
 DRAWS = 24
 SEED = 7
 #: Part number of "nothing wrong".
-NOWHERE = -2
+NO_PART = -2
 NOTHING_WRONG = Fault(
-    block="", kind=FaultKind.NONE, weight=0.0, part=NOWHERE, change=lambda values, rows: None
+    block="", kind=FaultKind.NONE, weight=0.0, part=NO_PART, change=lambda values, rows: None
 )
 
 

@@ -9,6 +9,7 @@ import numpy as np
 from bench_lamp.board.blocks import Load
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.board.fault_kind import FaultKind
+from bench_lamp.checks.cold import RAIL_SHORT_OHM
 from bench_lamp.circuit.elements import Array
 from bench_lamp.reason.power.complaint import (
     ReadComplaint,
@@ -27,8 +28,6 @@ from bench_lamp.reason.values.tests import PRIMARY, Test
 
 #: A part is thought of as one to lift when a short is known and it has these odds.
 LIFT_ODDS = 0.05
-#: Ohms to the return below this are a short to be hunted.
-SHORT_HUNT_OHM = 12.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -136,7 +135,7 @@ class Engine:
 
     def lifts(self, weighed: Weighed) -> tuple[str, ...]:
         """Return parts worth lifting: only when a short is known, and never a whole load."""
-        if not any(c.kind == TestKind.OHM and c.value < SHORT_HUNT_OHM for c, _ in weighed.taken):
+        if not any(c.kind == TestKind.OHM and c.value < RAIL_SHORT_OHM for c, _ in weighed.taken):
             return ()
         odds, _ = weighed.posterior.odds()
         loads = {b.id for p in self.dictionary.tree.parts for b in p.blocks if isinstance(b, Load)}

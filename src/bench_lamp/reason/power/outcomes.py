@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bench_lamp.board.condition import TestKind
+from bench_lamp.checks.cold import RAIL_SHORT_OHM
 from bench_lamp.circuit.elements import Array
 from bench_lamp.reason.power.likelihood import width_of
 from bench_lamp.reason.power.posterior import Posterior
@@ -13,8 +14,8 @@ from bench_lamp.reason.power.prediction import Prediction, natural
 from bench_lamp.reason.values.branch import ELSEWHERE, Branch, BranchKind
 from bench_lamp.reason.values.tests import PRIMARY, Test
 
-#: Below this share of what it should be, a reading is "nothing"; ohms below this are a short.
-NOTHING_SHARE, SHORT_OHM = 0.06, 12.0
+#: Below this share of what it should be, a reading is "nothing".
+NOTHING_SHARE = 0.06
 #: An outcome that is less likely than this is not worth a line.
 LEAST_SHARE = 0.02
 #: Half the width of "as it should be", in standard deviations of board and meter together.
@@ -84,7 +85,7 @@ class _Dealt:
         if self.test.kind == TestKind.TONE:
             return [(BranchKind.SOUND, is_sound), (BranchKind.ABOVE, ~is_sound)]
         level = max(abs(self.low), abs(self.high))
-        floor = SHORT_OHM if self.test.kind == TestKind.OHM else NOTHING_SHARE * level
+        floor = RAIL_SHORT_OHM if self.test.kind == TestKind.OHM else NOTHING_SHARE * level
         is_nothing = ~is_sound & (np.abs(values) < min(floor, 0.5 * level))
         is_rest = ~is_sound & ~is_nothing
         is_less = np.abs(values) < level

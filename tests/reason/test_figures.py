@@ -1,0 +1,141 @@
+"""The figures of the model: a slip in one shifts every odds a little, and no journey would see it.
+
+Each is written here once more, with its unit; the models say where it comes from.
+"""
+
+import pytest
+
+from bench_lamp.checks import charging, coil, cold, junction, limiting, verdict
+from bench_lamp.circuit import cold as cold_circuit
+from bench_lamp.circuit import compile as compiled
+from bench_lamp.circuit import elements, faults, solve, values
+from bench_lamp.logic import blinks, capture
+from bench_lamp.reason.logic import faults as logic_faults
+from bench_lamp.reason.logic import odds
+from bench_lamp.reason.logic import tests as logic_tests
+from bench_lamp.reason.power import complaint, likelihood, posterior, prediction, tests
+from bench_lamp.units import Band
+
+FIGURES = [
+    # Checks, in volts, ohms and shares.
+    (verdict, {"ABSENT_SHARE": 0.05, "ABSENT_FLOOR_V": 0.05}),
+    (charging, {"SOURCE_OHMS": 1000.0, "TRUST": 3.0, "LOW_OHMS": 500.0}),
+    (coil, {"COIL_SHORT_OHM": 1.0}),
+    (cold, {"RAIL_SHORT_OHM": 12.0}),
+    (junction, {"SHORT_V": 0.08, "SAME_V": 0.004}),
+    (limiting, {"FILAMENT": 0.55, "LAMP_V": 12.0, "LAMP_W": 5.0, "SERIES_W": 100.0}),
+    # The circuit: volts, ohms, siemens, hertz, and spreads as shares.
+    (cold_circuit, {"COLD_LOAD": {"red": 8.0, "black": 3.0}, "COLD_LEAK_S": 1e-7}),
+    (compiled, {"DIODE_V": 0.9, "REGULATION": 0.06, "CHARGING_RMS": 1.8, "MAINS_HZ": 50.0}),
+    (compiled, {"CONTACT_OHMS": 0.01}),
+    (elements, {"CHARGING_LIFT": 1.5}),
+    (solve, {"LEAK_S": 1e-6, "RIPPLE_DIP": 0.3, "REJECTION": 0.002, "STARTS_AT": 0.6}),
+    (solve, {"PASSED_DROP_V": 0.5, "SENSE_ALONE": 1.18, "CONVERTER_RIPPLE": 0.01}),
+    (values, {"SHORT_OHMS": (0.03, 5.0), "LEAK_SHARE": 0.012, "OPEN_S": 1e-11}),
+    # Reasoning: chances, decades, seconds.
+    (posterior, {"UNKNOWN_PRIOR": 0.03, "SOUND_PRIOR": 0.02, "SOUND_AFTER_REPAIR": 0.5}),
+    (posterior, {"NEW_PART": 0.05, "COMPLAINT_HOLDS": 0.92}),
+    (likelihood, {"SLIP": 0.01, "BANDWIDTH": 1.0, "UNMODELLED": 0.015, "MOST_PULL": 2.5}),
+    (prediction, {"AC_FLOOR_V": 0.003, "PICKUP_V": 0.02, "LEADS_OHM": 0.3, "OHM_SPREAD": 0.12}),
+    (complaint, {"NAMED": 0.65, "SILENT": 0.06}),
+    (tests, {"POINT_S": 8.0, "LUG_S": 12.0, "TONE_S": 45.0, "OHM_S": 15.0, "POWER_S": 30.0}),
+    (tests, {"CONNECTOR_S": 90.0, "LIFT_S": 300.0}),
+    (odds, {"SLEEPS": 0.06, "MISREAD": 0.012, "NOWHERE": 0.004, "LINE_SHOWS": 0.35}),
+    (odds, {"PULL_WRONG": 0.04, "PULL_CURES": 0.05, "RESEAT_CURES": 0.6, "RESEAT_LUCK": 0.03}),
+    (odds, {"TESTER_PASSES": 0.3, "TESTER_FAILS": 0.02, "PROBE_SLIP": 0.04, "PROBE_MISSES": 0.1}),
+    (odds, {"IMAGE_SLIP": 0.003, "IMAGE_MISSES": 0.2, "KEPT_BY_LUCK": 0.25}),
+    (odds, {"LOST_OTHERWISE": 0.03, "SEEN_FACTOR": 6.0, "NEAR_FACTOR": 4.0}),
+    (odds, {"STUCK": {"connector": 0.3, "passive": 0.2, "switch": 0.3}, "USUALLY_STUCK": 0.85}),
+    (logic_faults, {"USUAL_SHARES": (0.45, 0.42, 0.13), "EXPOSED": 1.8, "OUTER": 5.0}),
+    (logic_tests, {"PULL_S": 45.0, "PIN_S": 1.0, "AGAIN_S": 20.0, "TESTER_S": 90.0}),
+    (logic_tests, {"PLUG_S": 110.0, "PROBE_S": 16.0}),
+    # Logic: pauses in shares of the usual, seconds, volts.
+    (blinks, {"GROUP_PAUSE": 2.2, "LONG_PRESS": 2.4, "LEAST_LONG_S": 0.25, "SINGLE_PAUSE_S": 1.4}),
+    (capture, {"LOW_V": 0.8, "HIGH_V": 2.0, "FLOATING_SHARE": 0.05}),
+]
+
+
+@pytest.mark.parametrize(
+    ("module", "name", "figure"),
+    [(module, name, figure) for module, known in FIGURES for name, figure in known.items()],
+    ids=lambda x: x if isinstance(x, str) else "",
+)
+def test_a_figure_is_what_the_model_says(module, name, figure):
+    assert getattr(module, name) == figure
+
+
+@pytest.mark.parametrize(
+    ("tech", "low", "high"),
+    [
+        ("silicon", 0.4, 0.75),
+        ("schottky", 0.1, 0.45),
+        ("germanium", 0.15, 0.4),
+        ("darlington", 0.55, 1.4),
+    ],
+)
+def test_forward_volts_of_a_junction_by_what_it_is_made_of(tech, low, high):
+    assert junction.FORWARD[tech] == Band(low, high)
+
+
+def test_component_values_spread_as_the_model_says():
+    assert values.SPREAD == {
+        "mains": 0.025,
+        "winding": 0.1,
+        "farads": 0.12,
+        "load": 0.1,
+        "regulator": 0.012,
+        "cold": 0.45,
+        "zener": 0.02,
+        "ohms": 0.03,
+    }
+
+
+@pytest.mark.parametrize(
+    ("mark", "kinds"),
+    [
+        ("bulged", {"dried out": 12.0, "leaky": 8.0, "shorted": 5.0}),
+        ("leaking", {"dried out": 12.0, "leaky": 12.0, "shorted": 4.0}),
+        (
+            "burnt",
+            {"shorted": 8.0, "resistive": 8.0, "open": 5.0, "draws double": 4.0, "dead": 4.0},
+        ),
+        ("cracked joint", {"resistive": 8.0, "open": 8.0}),
+        ("corroded", {"resistive": 6.0, "open": 6.0}),
+        ("missing", {"open": 20.0}),
+        ("loose connector", {"resistive": 8.0, "open": 10.0}),
+    ],
+)
+def test_what_was_seen_makes_kinds_of_faults_likelier(mark, kinds):
+    assert complaint.MARKS[mark] == kinds
+
+
+@pytest.mark.parametrize(
+    ("name", "weight"),
+    [
+        ("X1: no mains", 3.0),
+        ("S1: open", 2.0),
+        ("F1: open", 8.0),
+        ("F4: open", 10.0),
+        ("T1: winding sec_lamp open", 1.0),
+        ("BR2: one leg open", 3.0),
+        ("BR2: shorted", 0.2 * 3.0),
+        ("BR2: shorted, F4 blown", 0.8 * 3.0),
+        ("C2: dried out", 6.0),
+        ("C2: leaky", 2.0),
+        ("C2: shorted, F4 blown", 0.8 * 1.5),
+        ("J3.5: open", 4.0),
+        ("J3.5: resistive", 6.0),
+        ("U1: dead", 3.0),
+        ("U1: passes its input", 2.0),
+        ("U1: low", 1.5),
+        ("U1: high", 1.5),
+        ("LAMPS: open", 1.0),
+        ("LAMPS: draws double", 1.0),
+        ("LAMPS: draws half", 0.5),
+        ("VR1: dropper open", 2.0),
+        ("VR1: zener open", 1.0),
+    ],
+)
+def test_how_often_each_fault_happens(engine, name, weight):
+    found = {f.name: f.weight for f in faults.faults_of(engine.dictionary.tree)}
+    assert found[name] == pytest.approx(weight)
