@@ -8,6 +8,7 @@ from PySide6.QtCore import QEvent, QEventLoop, QObject, Qt, QTimer
 from PySide6.QtWidgets import QApplication, QWidget
 from tests.seen import Seen
 
+from bench_lamp.case.case import Case
 from bench_lamp.journal.events import PartReplaced, ReadingTaken
 from bench_lamp.journal.reader import JournalReader
 from bench_lamp.journal.store import FILE_NAME, JournalStore
@@ -99,9 +100,8 @@ def test_opening_a_job_of_2000_events(benchmark, live_job, tmp_path):
         from bench_lamp.journal import fold
 
         events = JournalReader(tmp_path / FILE_NAME).events(live_job.name)
-        seen = Seen(
-            profile=live_job.profile, state=fold(live_job.profile, events), meter=live_job.meter
-        )
+        state = fold(live_job.profile, events)
+        seen = Seen(Case(profile=live_job.profile, state=state, meter=live_job.meter))
         card_for("rails", *seen)
         path(seen.case)
         for logged in seen.case.state.tape[-8:]:

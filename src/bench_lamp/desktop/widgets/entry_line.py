@@ -90,11 +90,11 @@ class EntryLine(QWidget):
         if isinstance(event, QKeyEvent) and self._is_tap(event):
             self.passed_on.emit(event)
             return True
+        if event.type() == QEvent.Type.KeyRelease and isinstance(event, QKeyEvent):
+            # The field would only restart its cursor, and paint, while the answer goes to the disk.
+            return event.key() in _ENTER
         if event.type() == QEvent.Type.KeyPress and isinstance(event, QKeyEvent):
-            if (
-                event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
-                and not event.modifiers() & _ALT
-            ):
+            if event.key() in _ENTER and not event.modifiers() & _ALT:
                 self.entered.emit(self.field.text())
                 return True
             is_idle = event.key() in _SIDEWAYS and not self.field.text()
@@ -120,6 +120,7 @@ class EntryLine(QWidget):
         painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 8, 8)
 
 
+_ENTER = {Qt.Key.Key_Return, Qt.Key.Key_Enter}
 _ALT = Qt.KeyboardModifier.AltModifier
 _SIDEWAYS = {Qt.Key.Key_Left, Qt.Key.Key_Right}
 _PASSED = {
