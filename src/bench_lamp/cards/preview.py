@@ -6,10 +6,7 @@ from bench_lamp.cards.card import Entry
 from bench_lamp.cards.reading_card import consequence
 from bench_lamp.cards.reading_entry import judge_typed, typed_value
 from bench_lamp.case.case import Case
-from bench_lamp.case.facts import MODES
 from bench_lamp.case.hand import Hand
-from bench_lamp.case.next_test import lit_try
-from bench_lamp.reason.values.tests import Test
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,11 +31,18 @@ def preview_reading(case: Case, hand: Hand, entry: Entry, text: str) -> Preview:
 
 def _means(case: Case, hand: Hand, entry: Entry, text: str) -> str:
     """Say what a figure means for the reasoning's next test; empty when it is another."""
-    attempt, value = lit_try(case, hand), typed_value(entry, text)
-    if attempt is None or case.insight is None or value is None:
+    value = typed_value(entry, text)
+    if case.insight is None or value is None:
         return ""
     from bench_lamp.cards.leads import point_on
     from bench_lamp.cards.outcome_words import implied
+    from bench_lamp.case.facts import MODES
+    from bench_lamp.case.next_test import lit_try
+    from bench_lamp.reason.values.tests import Test
+
+    attempt = lit_try(case, hand)
+    if attempt is None:
+        return ""
 
     point = point_on(case, attempt.test.target)
     is_same = entry.target == (point.id if point else attempt.test.target)

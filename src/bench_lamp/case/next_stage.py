@@ -5,7 +5,7 @@ from bench_lamp.case.house_rules import rule
 from bench_lamp.case.open_questions import is_off_beyond_the_gates
 from bench_lamp.case.proof import is_proved
 from bench_lamp.case.rails import bad_points, rails_progress
-from bench_lamp.case.selftest_list import has_bad_logic, is_waiting
+from bench_lamp.case.selftest_open import has_bad_logic, is_waiting
 from bench_lamp.journal.events import StageId
 
 

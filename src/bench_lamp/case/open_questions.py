@@ -2,7 +2,7 @@
 
 from bench_lamp.case.case import Case
 from bench_lamp.case.rails import bad_points
-from bench_lamp.case.selftest_list import has_bad_logic
+from bench_lamp.case.selftest_open import has_bad_logic
 
 #: Modes of the meter that only the cold round uses.
 COLD_MODES = frozenset({"tone", "diode", "ohm"})

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from bench_lamp.board import TestPoint
 from bench_lamp.case.case import Case, remembered
 from bench_lamp.case.readings import JudgedReading, steady
-from bench_lamp.case.selftest_list import has_bad_logic
+from bench_lamp.case.selftest_open import has_bad_logic
 
 
 def is_proved_point(case: Case, point: TestPoint) -> bool:

@@ -134,18 +134,6 @@ def does_not_run(case: Case) -> bool:
     )
 
 
-def has_bad_logic(case: Case) -> bool:
-    """Whether a self-test showed something bad since the last repair."""
-    return not case.state.logic.is_empty and any(item.bad for item in selftest_items(case))
-
-
-def is_waiting(case: Case) -> bool:
-    """Whether the board could tell more, and nobody said that it has told enough."""
-    if case.state.marks.get("selftest") == "done":
-        return False
-    return any(item.status in OPEN for item in selftest_items(case))
-
-
 def current_cell(case: Case, hand: Hand, item: Item) -> str:
     """Return the cell under the lamp: the one picked, else the first that has no mark."""
     if hand.focus == item.id and hand.cell in item.cells:

@@ -10,7 +10,6 @@ from bench_lamp.case.proof import proof_progress
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.widgets.headed import Headed
 from bench_lamp.desktop.widgets.ladder import Ladder
-from bench_lamp.stages.prove.cards import next_to_prove
 from bench_lamp.stages.rails.cards import next_point
 from bench_lamp.views.ladder import ladder
 
@@ -52,6 +51,8 @@ class ProveSurface(RailsSurface):
         super().__init__(look, "Prove", parent)
 
     def _next_point(self, case: Case, hand: Hand) -> TestPoint | None:
+        from bench_lamp.stages.prove.cards import next_to_prove
+
         return next_to_prove(case, hand)
 
     def _subtitle(self, case: Case, hand: Hand) -> str:

@@ -9,7 +9,7 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.rails import bad_points, in_order
 from bench_lamp.case.readings import is_settled
-from bench_lamp.case.selftest_list import is_waiting
+from bench_lamp.case.selftest_open import is_waiting
 
 
 def next_point(case: Case, hand: Hand) -> TestPoint | None:
