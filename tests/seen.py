@@ -1,7 +1,8 @@
 """What tests look at a job with: its case and where the hand is, as one value for both."""
 
-from dataclasses import fields, replace
 from typing import NamedTuple
+
+from msgspec.structs import fields, replace
 
 from bench_lamp import stages
 from bench_lamp.cards.card import Answer, Choice, Typed

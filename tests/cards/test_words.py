@@ -1,10 +1,9 @@
 """How faults, remedies and the meter's figures are worded."""
 
-from dataclasses import replace
-
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from bench_lamp.cards.card import Accepted
 from bench_lamp.cards.fault_words import fault_short, fault_title, remedy, remedy_title

@@ -1,8 +1,7 @@
 """What a change to the hardware undoes: proof, readings, and the limits they are judged by."""
 
-from dataclasses import replace
-
 import pytest
+from msgspec.structs import replace
 
 from bench_lamp.case.proof import is_proved, proof_progress
 from bench_lamp.case.readings import ripple_limit

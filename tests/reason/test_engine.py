@@ -120,7 +120,7 @@ def test_a_cached_dictionary_answers_the_same_and_a_damaged_one_is_made_again(
 
 
 def test_another_profile_has_another_place(orrery, tmp_path):
-    from dataclasses import replace
+    from msgspec.structs import replace
 
     cached_dictionary(compile_tree(orrery), tmp_path)
     changed = tuple(replace(b, value=2 * b.value) if b.id == "C1" else b for b in orrery.power)

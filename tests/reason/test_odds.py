@@ -1,11 +1,10 @@
 """Odds from evidence: what they become, what they never do, and which test comes next."""
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from bench_lamp.bench.generate import generated_profile
 from bench_lamp.board.blocks import FuseBlock, Load, Pin, Reservoir

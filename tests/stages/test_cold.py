@@ -1,9 +1,9 @@
 """The cold round: its order, each kind of check, and what it says must be mended."""
 
 import math
-from dataclasses import replace
 
 import pytest
+from msgspec.structs import replace
 from tests.seen import take
 
 from bench_lamp.board.blocks import Rectifier, Reservoir

@@ -1,8 +1,7 @@
 """Each stage's card and answers, the path, and where the work goes on."""
 
-from dataclasses import replace
-
 import pytest
+from msgspec.structs import replace
 from tests.seen import take
 
 from bench_lamp.cards.card import Accepted, Refused

@@ -1,28 +1,25 @@
 """Plain data from frozen values, and back."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Literal
 
 import pytest
+from msgspec import Struct
 
 from bench_lamp.units.plain import PlainError, from_plain, to_plain
 
 
-@dataclass(frozen=True, kw_only=True)
-class Round:
+class Round(Struct, frozen=True, kw_only=True):
     kind: Literal["round"] = "round"
     size: float
 
 
-@dataclass(frozen=True, kw_only=True)
-class Square:
+class Square(Struct, frozen=True, kw_only=True):
     kind: Literal["square", "box"] = "square"
     sides: tuple[int, ...] = ()
 
 
-@dataclass(frozen=True, kw_only=True)
-class Tray:
+class Tray(Struct, frozen=True, kw_only=True):
     name: str
     parts: tuple[Round | Square, ...] = ()
     notes: Mapping[str, str] | None = None

@@ -4,9 +4,11 @@ Its truth may be another model than the dictionary's: wider tolerances, leaks on
 net, other severities, and now and then a misread point.
 """
 
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from bench_lamp.board.blocks import Decoupling, FuseBlock, Load, Reservoir, Switch
 from bench_lamp.board.condition import TestKind
@@ -30,8 +32,7 @@ LEAD_OHMS = 0.2
 METER_OHMS = 1000.0
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Truth:
+class Truth(Struct, frozen=True, kw_only=True):
     """How a simulated board differs from the dictionary's model."""
 
     #: Factor on all tolerances.

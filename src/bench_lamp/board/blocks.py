@@ -1,28 +1,24 @@
 """The power tree, block by block, in the direction the current flows."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Literal
 
 from bench_lamp.board.written import Amps, Farads, FromFile, Fuse, Ohms, Volts
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class _Named(FromFile):
+class _Named(FromFile, frozen=True, kw_only=True):
     #: Name printed on the board: `F1`, `BR2`, `J2.4`.
     id: str
     #: Where it is, for a person who looks for it.
     place: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class _Series(_Named):
+class _Series(_Named, frozen=True, kw_only=True):
     from_: str
     to: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Inlet(_Named):
+class Inlet(_Named, frozen=True, kw_only=True):
     """Where the mains comes in."""
 
     kind: Literal["inlet"] = "inlet"
@@ -30,23 +26,20 @@ class Inlet(_Named):
     volts: Volts
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Switch(_Series):
+class Switch(_Series, frozen=True, kw_only=True):
     """A switch or selector in series."""
 
     kind: Literal["switch"] = "switch"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class FuseBlock(_Series):
+class FuseBlock(_Series, frozen=True, kw_only=True):
     """A fuse in its holder."""
 
     kind: Literal["fuse"] = "fuse"
     rating: Fuse
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Transformer(_Named):
+class Transformer(_Named, frozen=True, kw_only=True):
     """A mains transformer; each winding's volts are RMS at rated load."""
 
     kind: Literal["transformer"] = "transformer"
@@ -54,8 +47,7 @@ class Transformer(_Named):
     to: Mapping[str, Volts]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Rectifier(_Series):
+class Rectifier(_Series, frozen=True, kw_only=True):
     """A bridge, two diodes on a centre tap (`full-wave`), or a single half-wave rectifier."""
 
     kind: Literal["bridge", "full-wave", "half-wave"]
@@ -68,8 +60,7 @@ class Rectifier(_Series):
         return 2 if self.kind == "bridge" else 1
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Reservoir(_Named):
+class Reservoir(_Named, frozen=True, kw_only=True):
     """A smoothing or reservoir capacitor from a net to its return."""
 
     kind: Literal["reservoir"] = "reservoir"
@@ -78,8 +69,7 @@ class Reservoir(_Named):
     rating: Volts | None = None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Regulator(_Series):
+class Regulator(_Series, frozen=True, kw_only=True):
     """A linear regulator."""
 
     kind: Literal["regulator"] = "regulator"
@@ -93,8 +83,7 @@ class Regulator(_Series):
     leak: Ohms | None = None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Converter(_Series):
+class Converter(_Series, frozen=True, kw_only=True):
     """A switching converter that steps down or up."""
 
     kind: Literal["step-down", "step-up"]
@@ -104,8 +93,7 @@ class Converter(_Series):
     efficiency: float = 0.85
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Dropper(_Series):
+class Dropper(_Series, frozen=True, kw_only=True):
     """A resistor that feeds a zener reference."""
 
     kind: Literal["dropper"] = "dropper"
@@ -113,8 +101,7 @@ class Dropper(_Series):
     zener: Volts
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Pin(_Series):
+class Pin(_Series, frozen=True, kw_only=True):
     """One contact of a connector: `J2.4` is pin 4 of J2."""
 
     kind: Literal["pin"] = "pin"
@@ -125,15 +112,13 @@ class Pin(_Series):
         return self.id.partition(".")[0]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Harness(_Series):
+class Harness(_Series, frozen=True, kw_only=True):
     """A wire or a run of a harness between two places."""
 
     kind: Literal["harness"] = "harness"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Sense(_Named):
+class Sense(_Named, frozen=True, kw_only=True):
     """The line by which a regulator looks at a net away from its own output."""
 
     kind: Literal["sense"] = "sense"
@@ -142,8 +127,7 @@ class Sense(_Named):
     of: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Decoupling(_Named):
+class Decoupling(_Named, frozen=True, kw_only=True):
     """Capacitors across a supply on a board, taken together; they matter when one shorts."""
 
     kind: Literal["decoupling"] = "decoupling"
@@ -152,8 +136,7 @@ class Decoupling(_Named):
     tech: Literal["tantalum", "electrolytic", "ceramic", "film"] = "ceramic"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class DummyLoad(_Named):
+class DummyLoad(_Named, frozen=True, kw_only=True):
     """A resistor or lamp that is hung on a net for a test, and not there otherwise."""
 
     kind: Literal["dummy load"] = "dummy load"
@@ -161,8 +144,7 @@ class DummyLoad(_Named):
     ohms: Ohms
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Load(_Named):
+class Load(_Named, frozen=True, kw_only=True):
     """What a net supplies, at its nominal voltage."""
 
     kind: Literal["load"] = "load"

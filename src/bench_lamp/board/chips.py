@@ -1,6 +1,5 @@
 """Chips and what they sit on: signal lines, lanes, pins worth probing, ROM images."""
 
-from dataclasses import dataclass
 from typing import Literal
 
 from bench_lamp.board.written import FromFile, Lines, Seconds
@@ -35,8 +34,7 @@ PACKAGES: frozenset[Family] = frozenset(
 Level = Literal["high", "low", "pulsing", "floating"]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ProbePin(FromFile):
+class ProbePin(FromFile, frozen=True, kw_only=True):
     """A pin that is worth a logic probe."""
 
     pin: int
@@ -48,8 +46,7 @@ class ProbePin(FromFile):
     vital: bool = False
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Chip(FromFile):
+class Chip(FromFile, frozen=True, kw_only=True):
     """A part of the logic, with the signal lines that it touches."""
 
     id: str
@@ -76,8 +73,7 @@ class Chip(FromFile):
     place: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Lane(FromFile):
+class Lane(FromFile, frozen=True, kw_only=True):
     """Bits that travel together: a bus or a port that can be written and read back."""
 
     id: str
@@ -91,8 +87,7 @@ class Lane(FromFile):
     seconds: Seconds = 40.0
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class RomImage(FromFile):
+class RomImage(FromFile, frozen=True, kw_only=True):
     """What a part should hold."""
 
     id: str

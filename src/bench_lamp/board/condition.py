@@ -1,7 +1,8 @@
 """What is measured, and what is connected and switched meanwhile."""
 
-from dataclasses import dataclass
 from enum import StrEnum
+
+from msgspec import Struct
 
 
 class TestKind(StrEnum):
@@ -15,8 +16,7 @@ class TestKind(StrEnum):
     TONE = "tone"
 
 
-@dataclass(frozen=True, slots=True)
-class Condition:
+class Condition(Struct, frozen=True):
     """Power, what is out (fuses, connectors, parts), and which dummy loads hang on."""
 
     is_powered: bool = True

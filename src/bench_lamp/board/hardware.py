@@ -4,14 +4,14 @@ And what waking the set up needs to know: which board when, signs of a good star
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import field
 
 from bench_lamp.board.written import Amps, FromFile, Limits, Ohms, Seconds, Volts
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Coil(FromFile):
+class Coil(FromFile, frozen=True, kw_only=True):
     """A coil or relay, with the transistor that drives it."""
 
     id: str
@@ -24,8 +24,7 @@ class Coil(FromFile):
     fitted: bool = True
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class OutputRow(FromFile):
+class OutputRow(FromFile, frozen=True, kw_only=True):
     """Output transistors in a row, swept with one lead while the other lies on ground."""
 
     id: str
@@ -37,16 +36,11 @@ class OutputRow(FromFile):
     #: Those that beep on a good board, since that pin is ground anyway.
     beeps: tuple[str, ...] = ()
     #: What drives each: the next to be tested.
-    drivers: Mapping[str, str] = None  # type: ignore[assignment]
+    drivers: Mapping[str, str] = field(default_factory=dict)
     place: str = ""
 
-    def __post_init__(self) -> None:
-        if self.drivers is None:
-            object.__setattr__(self, "drivers", {})
 
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PinMap(FromFile):
+class PinMap(FromFile, frozen=True, kw_only=True):
     """A chip whose pins can be toned to its ground pin."""
 
     id: str
@@ -59,8 +53,7 @@ class PinMap(FromFile):
     place: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Semiconductor(FromFile):
+class Semiconductor(FromFile, frozen=True, kw_only=True):
     """A transistor, dual diode or regulator that can be read in diode mode."""
 
     id: str
@@ -73,8 +66,7 @@ class Semiconductor(FromFile):
     place: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SwitchContact(FromFile):
+class SwitchContact(FromFile, frozen=True, kw_only=True):
     """A switch with its terminals."""
 
     id: str
@@ -86,8 +78,7 @@ class SwitchContact(FromFile):
     place: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Gate(FromFile):
+class Gate(FromFile, frozen=True, kw_only=True):
     """One step of waking up: which boards or connectors go on, and the signs of a good start."""
 
     id: str
@@ -103,8 +94,7 @@ class Gate(FromFile):
     stray_volts: Volts = 1.0
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class LeastLoad(FromFile):
+class LeastLoad(FromFile, frozen=True, kw_only=True):
     """What a supply needs to regulate."""
 
     net: str
@@ -113,8 +103,7 @@ class LeastLoad(FromFile):
     floats: Limits | None = None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class WakeUp(FromFile):
+class WakeUp(FromFile, frozen=True, kw_only=True):
     """How the set is woken up; the order of the gates, the last one being the machine."""
 
     gates: tuple[Gate, ...] = ()

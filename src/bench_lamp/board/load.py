@@ -1,9 +1,10 @@
 """Loading a profile: every problem at once, each with file, line, field and mend."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
+
+from msgspec import Struct
 
 from bench_lamp.board.merge import merged
 from bench_lamp.board.profile import FORMAT, Profile
@@ -16,8 +17,7 @@ MAX_DEPTH = 20
 MAX_EXTENDS = 4
 
 
-@dataclass(frozen=True, slots=True)
-class Problem:
+class Problem(Struct, frozen=True):
     """One bad place in a profile."""
 
     file: str
@@ -50,8 +50,7 @@ class ProfileError(BenchLampError):
     problems: tuple[Problem, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
-class _Source:
+class _Source(Struct, frozen=True):
     """A parsed file with its node tree, for line numbers."""
 
     name: str
@@ -202,7 +201,7 @@ def _mend(error: Any) -> str:
     kind = error["type"]
     if kind == "missing":
         return "is missing; add it"
-    if kind == "unexpected_keyword_argument":
+    if kind == "extra_forbidden":
         return "is no field of a profile; check its spelling"
     message: str = error["msg"]
     return message

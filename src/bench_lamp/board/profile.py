@@ -1,8 +1,9 @@
 """What a kind of board is: grounds, test points, parts, mains settings, power tree."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import field
 
 from bench_lamp.board.blocks import Block, FuseBlock, Load, Pin
 from bench_lamp.board.chips import Chip, Lane, RomImage
@@ -16,8 +17,7 @@ FORMAT = "bench-lamp board 1"
 MeterMode = Literal["dc V", "ac V", "ohm", "diode", "tone"]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Ground(FromFile):
+class Ground(FromFile, frozen=True, kw_only=True):
     """A named reference: where the black lead goes."""
 
     net: str
@@ -25,8 +25,7 @@ class Ground(FromFile):
     name: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class TestPoint(FromFile):
+class TestPoint(FromFile, frozen=True, kw_only=True):
     """A place for the red lead, with what it should read."""
 
     __test__ = False
@@ -55,16 +54,14 @@ class TestPoint(FromFile):
     caution: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class MainsOption(FromFile):
+class MainsOption(FromFile, frozen=True, kw_only=True):
     """One way the set may be wired for the mains: selector and fuse belong together."""
 
     volts: Volts
     fuse: Fuse
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Part(FromFile):
+class Part(FromFile, frozen=True, kw_only=True):
     """A part that can be looked at, tested or replaced and is no power block."""
 
     id: str
@@ -73,8 +70,7 @@ class Part(FromFile):
     place: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Profile(FromFile):
+class Profile(FromFile, frozen=True, kw_only=True):
     """The design knowledge of a kind of board. Only the first four fields are needed."""
 
     format: Literal["bench-lamp board 1"]
@@ -86,9 +82,9 @@ class Profile(FromFile):
     year: int | None = None
     #: What the owner wants to be known about the profile's figures.
     about: str = ""
-    grounds: Mapping[str, Ground] = None  # type: ignore[assignment]
+    grounds: Mapping[str, Ground] = field(default_factory=dict)
     #: Sub-board ids and their names, in the order of the wiring.
-    boards: Mapping[str, str] = None  # type: ignore[assignment]
+    boards: Mapping[str, str] = field(default_factory=dict)
     power: tuple[Block, ...] = ()
     parts: tuple[Part, ...] = ()
     mains: tuple[MainsOption, ...] = ()
@@ -109,11 +105,6 @@ class Profile(FromFile):
     donor: str = ""
     #: Another profile's id that this one starts from; resolved by the loader.
     extends: str = ""
-
-    def __post_init__(self) -> None:
-        for name in ("grounds", "boards"):
-            if getattr(self, name) is None:
-                object.__setattr__(self, name, {})
 
     def point(self, point_id: str) -> TestPoint | None:
         """Return the test point of that id, if there is one."""

@@ -1,9 +1,10 @@
 """What a board can tell of itself: blinks, test programs, memory, matrices, displays, steps."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from enum import StrEnum
 from typing import Literal
+
+from msgspec import field
 
 from bench_lamp.board.written import FromFile, Lines, Seconds
 
@@ -27,8 +28,7 @@ class SelfTestKind(StrEnum):
     IMAGES = "images"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Need(FromFile):
+class Need(FromFile, frozen=True, kw_only=True):
     """What must be so before a test says anything: a good board fails without it."""
 
     id: str
@@ -38,8 +38,7 @@ class Need(FromFile):
     without: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Code(FromFile):
+class Code(FromFile, frozen=True, kw_only=True):
     """A code that a test can show, with what it means."""
 
     #: As it is shown: `3`, `2-3`, `SLS`, `A`, `on`, `off`, `flicker`.
@@ -52,8 +51,7 @@ class Code(FromFile):
     place: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class _Test(FromFile):
+class _Test(FromFile, frozen=True, kw_only=True):
     """What all self-tests have."""
 
     id: str
@@ -67,8 +65,7 @@ class _Test(FromFile):
     seconds: Seconds = 30.0
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class BlinkStep(FromFile):
+class BlinkStep(FromFile, frozen=True, kw_only=True):
     """What one more blink proves; when it does not come, these parts are suspected."""
 
     proves: str
@@ -76,8 +73,7 @@ class BlinkStep(FromFile):
     lines: Lines = ()
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class BlinkTest(_Test):
+class BlinkTest(_Test, frozen=True, kw_only=True):
     """A lamp that blinks, or a speaker that beeps, once for each step that went well."""
 
     kind: Literal["blinks", "beeps"]
@@ -86,8 +82,7 @@ class BlinkTest(_Test):
     codes: tuple[Code, ...] = ()
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ProgramTest(_Test):
+class ProgramTest(_Test, frozen=True, kw_only=True):
     """A test ROM: it shows a code for what it found."""
 
     kind: Literal["program"]
@@ -98,8 +93,7 @@ class ProgramTest(_Test):
     codes: tuple[Code, ...] = ()
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Bank(FromFile):
+class Bank(FromFile, frozen=True, kw_only=True):
     """A row of memory chips that are selected together."""
 
     id: str
@@ -110,8 +104,7 @@ class Bank(FromFile):
     select: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class MemoryTest(_Test):
+class MemoryTest(_Test, frozen=True, kw_only=True):
     """Banks and bits of a memory, as they lie on the board."""
 
     kind: Literal["memory"]
@@ -136,8 +129,7 @@ class MemoryTest(_Test):
         return letters[(int(bank) - 1) * len(self.banks[0].chips) + int(bit)] if letters else ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class GridLine(FromFile):
+class GridLine(FromFile, frozen=True, kw_only=True):
     """A row or column of a matrix: its signal line, and the connector pin that it leaves by."""
 
     line: str
@@ -146,14 +138,13 @@ class GridLine(FromFile):
     drive: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class MatrixTest(_Test):
+class MatrixTest(_Test, frozen=True, kw_only=True):
     """Switches or lamps in rows and columns; cells are `row.column`, both from 1."""
 
     kind: Literal["switches", "lamps"]
     rows: tuple[GridLine, ...]
     columns: tuple[GridLine, ...]
-    names: Mapping[str, str] = None  # type: ignore[assignment]
+    names: Mapping[str, str] = field(default_factory=dict)
     not_fitted: tuple[str, ...] = ()
     #: Cells that a ball works, and a finger does otherwise.
     ball: tuple[str, ...] = ()
@@ -161,10 +152,6 @@ class MatrixTest(_Test):
     letter: str = "S"
     #: Whether its test shows only the last switch that closed.
     last_closed: bool = False
-
-    def __post_init__(self) -> None:
-        if self.names is None:
-            object.__setattr__(self, "names", {})
 
     def cells(self) -> tuple[str, ...]:
         """Return the fitted cells, row by row."""
@@ -180,8 +167,7 @@ class MatrixTest(_Test):
         return f"{self.letter}{cell.replace('.', '')}"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Display(FromFile):
+class Display(FromFile, frozen=True, kw_only=True):
     """One display: its digits' strobes and its segment lines; displays may share both."""
 
     id: str
@@ -192,16 +178,14 @@ class Display(FromFile):
     segments: Lines
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class DisplayTest(_Test):
+class DisplayTest(_Test, frozen=True, kw_only=True):
     """All displays showing eights, or counting."""
 
     kind: Literal["displays"]
     displays: tuple[Display, ...]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Step(FromFile):
+class Step(FromFile, frozen=True, kw_only=True):
     """One coil, sound or harness step."""
 
     id: str
@@ -213,16 +197,14 @@ class Step(FromFile):
     special: bool = False
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class StepsTest(_Test):
+class StepsTest(_Test, frozen=True, kw_only=True):
     """Coils, sounds or the steps of a test harness, one by one."""
 
     kind: Literal["coils", "sounds", "harness"]
     steps: tuple[Step, ...]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SettingsTest(_Test):
+class SettingsTest(_Test, frozen=True, kw_only=True):
     """Whether settings survive a start, and what is to be set again afterwards."""
 
     kind: Literal["settings"]

@@ -2,8 +2,9 @@
 
 import re
 from collections.abc import Callable
-from dataclasses import dataclass
-from typing import Annotated, Any, ClassVar
+from typing import Annotated, Any, get_type_hints
+
+from msgspec import NODEFAULT, Struct, structs
 
 from bench_lamp.errors import BenchLampError
 from bench_lamp.units import Band, FuseRating, parse_quantity
@@ -12,8 +13,7 @@ from bench_lamp.units import Band, FuseRating, parse_quantity
 MOST_LINES = 64
 
 
-@dataclass(frozen=True)
-class Written:
+class Written(Struct, frozen=True):
     """Marks a field that is written as text and kept as a value.
 
     pydantic asks for the schema only when a file is read, so the import of its
@@ -86,11 +86,41 @@ def parse_lines(text: str) -> tuple[str, ...]:
 Lines = Annotated[tuple[str, ...], Written(parse_lines, "PA0..7 RES", "signal lines")]
 
 
-class FromFile:
+class FromFile(Struct, frozen=True, kw_only=True):
     """Base of every profile value: unknown fields are errors; `from_` is written `from`."""
 
-    __slots__ = ()
-    __pydantic_config__: ClassVar[dict[str, Any]] = {
-        "extra": "forbid",
-        "alias_generator": lambda name: name.rstrip("_"),
-    }
+    @classmethod
+    def __get_pydantic_core_schema__(cls, source: Any, handler: Any) -> Any:
+        """Return the schema: a mapping of the fields in, the value out."""
+        from pydantic_core import core_schema
+
+        hints = get_type_hints(cls, include_extras=True)
+        fields = {
+            field.name.rstrip("_"): core_schema.typed_dict_field(
+                _with_default(field, handler.generate_schema(hints[field.name])),
+                required=field.required,
+            )
+            for field in structs.fields(cls)
+        }
+        names = {field.rstrip("_"): field for field in cls.__struct_fields__}
+        return core_schema.no_info_after_validator_function(
+            lambda data: cls(**{names[key]: item for key, item in data.items()}),
+            core_schema.typed_dict_schema(
+                fields,
+                cls=cls,
+                cls_name=cls.__name__,
+                extra_behavior="forbid",
+                ref=cls.__qualname__,
+            ),
+        )
+
+
+def _with_default(field: structs.FieldInfo, schema: Any) -> Any:
+    """Return the schema of a field with its default, which the JSON Schema shows."""
+    from pydantic_core import core_schema
+
+    if field.default is not NODEFAULT:
+        return core_schema.with_default_schema(schema, default=field.default)
+    if field.default_factory is not NODEFAULT:
+        return core_schema.with_default_schema(schema, default_factory=field.default_factory)
+    return schema

@@ -1,8 +1,9 @@
 """The lit card: one thing to do, as a value the desktop shows and never changes."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 from typing import Literal
+
+from msgspec import Struct, field
 
 from bench_lamp.board.profile import MeterMode
 from bench_lamp.cards.commands import Command
@@ -13,16 +14,14 @@ LeadKind = Literal["red", "black", "meter", "hand", "how", "check"]
 EntryKind = Literal["reading", "text"]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Lead:
+class Lead(Struct, frozen=True, kw_only=True):
     """Where one lead goes, or what the meter is set to."""
 
     kind: LeadKind
     text: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Entry:
+class Entry(Struct, frozen=True, kw_only=True):
     """What is typed on a card."""
 
     kind: EntryKind
@@ -46,8 +45,7 @@ class Entry:
         return self.kind == "reading"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Typed:
+class Typed(Struct, frozen=True, kw_only=True):
     """What was entered on a card: by hand, or by an instrument with its value as it is."""
 
     text: str = ""
@@ -56,8 +54,7 @@ class Typed:
     shown: Shown | None = None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Choice:
+class Choice(Struct, frozen=True, kw_only=True):
     """An answer by one key. It logs bodies, drafts answers, moves on, or runs a command."""
 
     key: str
@@ -78,8 +75,7 @@ class Choice:
     again: bool = False
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Outcome:
+class Outcome(Struct, frozen=True, kw_only=True):
     """One way that a test can come out, and what it would mean."""
 
     #: `near 0`, `14 to 18 V~`.
@@ -90,8 +86,7 @@ class Outcome:
     high: float = float("nan")
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Card:
+class Card(Struct, frozen=True, kw_only=True):
     """One thing to do: what, where, what to expect, what it will mean."""
 
     #: Names the suggestion, so that it can be skipped.
@@ -122,8 +117,7 @@ class Card:
     marks_cell: bool = False
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Accepted:
+class Accepted(Struct, frozen=True, kw_only=True):
     """The entry is good: append these, put this under the lamp, keep these answers."""
 
     log: tuple[Body, ...] = ()
@@ -136,16 +130,14 @@ class Accepted:
     command: Command | None = None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Asked:
+class Asked(Struct, frozen=True, kw_only=True):
     """One question in place, before anything is logged."""
 
     question: str
     choices: tuple[Choice, ...]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Refused:
+class Refused(Struct, frozen=True, kw_only=True):
     """The entry cannot be taken: what is wrong, and the mend."""
 
     what: str

@@ -1,7 +1,8 @@
 """What a card can have the window do beyond logging, as values."""
 
-from dataclasses import dataclass
 from enum import StrEnum
+
+from msgspec import Struct
 
 
 class FileKind(StrEnum):
@@ -20,42 +21,35 @@ class Paper(StrEnum):
     JSON = "json"
 
 
-@dataclass(frozen=True, slots=True)
-class AskPower:
+class AskPower(Struct, frozen=True):
     """Ask for the power state."""
 
 
-@dataclass(frozen=True, slots=True)
-class SkipCard:
+class SkipCard(Struct, frozen=True):
     """Set the lit card aside."""
 
 
-@dataclass(frozen=True, slots=True)
-class BeginJob:
+class BeginJob(Struct, frozen=True):
     """Start the questions of a new job."""
 
 
-@dataclass(frozen=True, slots=True)
-class GoToShelf:
+class GoToShelf(Struct, frozen=True):
     """Go back to the shelf."""
 
 
-@dataclass(frozen=True, slots=True)
-class OpenJob:
+class OpenJob(Struct, frozen=True):
     """Put a job on the bench."""
 
     job: str
 
 
-@dataclass(frozen=True, slots=True)
-class SavePaper:
+class SavePaper(Struct, frozen=True):
     """Save a paper of the open job."""
 
     paper: Paper
 
 
-@dataclass(frozen=True, slots=True)
-class ChooseFile:
+class ChooseFile(Struct, frozen=True):
     """Ask for a file, and read it for a ROM image or a lane."""
 
     kind: FileKind
@@ -63,8 +57,7 @@ class ChooseFile:
     target: str
 
 
-@dataclass(frozen=True, slots=True)
-class ReadFiles:
+class ReadFiles(Struct, frozen=True):
     """Read files for a ROM image or a lane."""
 
     kind: FileKind

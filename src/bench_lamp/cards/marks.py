@@ -1,10 +1,9 @@
 """The marks that a cell of a self-test can be given, and the key of each."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class MarkChoice:
+class MarkChoice(Struct, frozen=True, kw_only=True):
     """One way that a cell behaves."""
 
     key: str

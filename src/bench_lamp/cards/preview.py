@@ -1,6 +1,6 @@
 """What a card says while something is typed."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from bench_lamp.cards.card import Entry
 from bench_lamp.cards.reading_card import consequence
@@ -9,8 +9,7 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 
 
-@dataclass(frozen=True, slots=True)
-class Preview:
+class Preview(Struct, frozen=True):
     """Verdict, word and what it implies; each empty for nothing."""
 
     verdict: str = ""

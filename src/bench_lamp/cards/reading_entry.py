@@ -1,7 +1,8 @@
 """What a typed reading means: logged, asked about once, or refused with the mend."""
 
 from collections.abc import Iterator
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from bench_lamp.board import TestPoint
 from bench_lamp.board.profile import MeterMode

@@ -1,8 +1,9 @@
 """The record of a stage: everything that the window and the other rooms ask of it."""
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from bench_lamp.cards.card import Answer, Card, Entry, Typed
 from bench_lamp.cards.preview import Preview, preview_reading
@@ -14,8 +15,7 @@ from bench_lamp.journal.events import StageId
 PathWord = Literal["done", "under way", "not begun", "needs you"]
 
 
-@dataclass(frozen=True, slots=True)
-class PathState:
+class PathState(Struct, frozen=True):
     """How far a stage is: its word, and a count or a few words beside its name."""
 
     word: PathWord
@@ -23,8 +23,7 @@ class PathState:
     note: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Order:
+class Order(Struct, frozen=True):
     """What Up and Down go through, and where they are now; empty for the card's choices."""
 
     names: tuple[str, ...] = ()
@@ -44,8 +43,7 @@ def key_words(card: Card, offer: str, *, has_ripple: bool = True) -> str:
     return f"Enter {'log' if is_reading else 'go on'}{extra}  ·  {leave}"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Stage:
+class Stage(Struct, frozen=True, kw_only=True):
     """One stage of the work. Its functions load what is heavy when they are first called."""
 
     id: StageId

@@ -1,9 +1,10 @@
 """The case: the job as it stands, in one frozen value. Equal cases give equal advice."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
 from functools import cached_property, wraps
 from typing import TYPE_CHECKING, Any, TypeVar
+
+from msgspec import Struct, field
 
 from bench_lamp.board import FeedTree, Profile
 from bench_lamp.board.profile import MeterMode
@@ -17,8 +18,7 @@ if TYPE_CHECKING:
 T = TypeVar("T")
 
 
-@dataclass(frozen=True, kw_only=True)
-class Case:
+class Case(Struct, frozen=True, kw_only=True, dict=True):
     """A job, its profile and meter, the shop's rules, and what the reasoning makes of it."""
 
     profile: Profile

@@ -4,7 +4,8 @@ This is the one answer: cautions, the round's first card and the wake-up's panel
 """
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from bench_lamp.board import TestPoint
 from bench_lamp.board.blocks import Rectifier, Reservoir, Transformer
@@ -17,8 +18,7 @@ CHARGE_V = 30.0
 BLEEDER_OHM = 1000.0
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Charge:
+class Charge(Struct, frozen=True, kw_only=True):
     """One reservoir with what it holds."""
 
     block: str

@@ -1,9 +1,10 @@
 """The kinds of cold check, and what of each there is on a board."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from enum import StrEnum
 from typing import Literal
+
+from msgspec import Struct
 
 from bench_lamp.board import TestPoint
 from bench_lamp.board.blocks import Rectifier, Reservoir, block_label
@@ -38,8 +39,7 @@ class ColdKind(StrEnum):
     COIL = "coil"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ColdItem:
+class ColdItem(Struct, frozen=True, kw_only=True):
     """One check of the round."""
 
     #: `fuse:F4`, `ohms:C`.

@@ -1,6 +1,6 @@
 """From a job's state to the facts that the reasoning weighs."""
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from bench_lamp.board import Profile
 from bench_lamp.board.blocks import Reservoir

@@ -1,7 +1,9 @@
 """The gates of waking up: what goes on, what stays off, what is read, and what stops here."""
 
-from dataclasses import dataclass, replace
 from typing import Literal
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from bench_lamp.board import TestPoint
 from bench_lamp.board.hardware import Gate
@@ -19,8 +21,7 @@ ROUND = "round"
 WHOLE = Gate(id="whole", name="Straight on", signs=("no smell, no hum, it starts",))
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class GateReading:
+class GateReading(Struct, frozen=True, kw_only=True):
     """A point of a gate with what it read in the gate's own condition."""
 
     point: TestPoint
@@ -47,8 +48,7 @@ class GateReading:
         return reading_text(self.reading) if self.reading else "—"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class GateView:
+class GateView(Struct, frozen=True, kw_only=True):
     """One gate as it stands."""
 
     number: int

@@ -1,12 +1,12 @@
 """The hand: where the person is. It never changes what is true of the job."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 from typing import NamedTuple
 
+from msgspec import Struct, field
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Hand:
+
+class Hand(Struct, frozen=True, kw_only=True):
     """What is picked, half answered, set aside or looked back at; not part of the journal."""
 
     #: What the technician picked instead of the next in order; empty for the order.

@@ -1,13 +1,13 @@
 """House rules: the schools that shops differ on, each with what speaks for and against it."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from bench_lamp.case.case import Case
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Option:
+class Option(Struct, frozen=True, kw_only=True):
     """One school."""
 
     name: str
@@ -15,8 +15,7 @@ class Option:
     con: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class HouseRule:
+class HouseRule(Struct, frozen=True, kw_only=True):
     """One question that shops answer differently; the first option is the default."""
 
     key: str

@@ -1,8 +1,9 @@
 """Readings with their verdicts: the journal's values through the checks' rules."""
 
 from collections.abc import Collection
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from bench_lamp.board import TestPoint
 from bench_lamp.board.blocks import Dropper, Harness, Pin, Regulator
@@ -18,8 +19,7 @@ PartFact = Literal["open", "toned", "replaced"]
 MODE_UNITS = {"dc V": "V", "ac V": "V~", "ohm": "Ω", "diode": "V", "tone": "Ω"}
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class JudgedReading:
+class JudgedReading(Struct, frozen=True, kw_only=True):
     """A reading, what it says, and how it is written."""
 
     reading: Reading

@@ -1,6 +1,6 @@
 """What this board can tell: one item for each self-test, lane, set of pins and images."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from bench_lamp.board.self_tests import BlinkTest, SelfTestKind
 from bench_lamp.case.case import Case, remembered
@@ -14,8 +14,7 @@ from bench_lamp.logic.kinds.rom_images import IMAGES
 from bench_lamp.units.words import opening
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Item:
+class Item(Struct, frozen=True, kw_only=True):
     """One thing that the board can tell."""
 
     #: Test id, `lane:PA`, `pins`, `images`.

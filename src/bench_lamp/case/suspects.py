@@ -1,7 +1,8 @@
 """The suspects as rows: by odds where there is a model, else by the fuse map."""
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
 
 from bench_lamp.case.case import Case
 from bench_lamp.case.fuse_map import suggested_parts
@@ -12,8 +13,7 @@ if TYPE_CHECKING:
     from bench_lamp.reason.values.faults import LogicFault
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SuspectRow:
+class SuspectRow(Struct, frozen=True, kw_only=True):
     """One suspect as a row: with odds where there is a model, else with the fuse map's reason."""
 
     key: str

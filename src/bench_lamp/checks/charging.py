@@ -3,8 +3,9 @@
 import itertools
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from bench_lamp.units import exact
 
@@ -20,8 +21,7 @@ TRUST = 3.0
 LOW_OHMS = 500.0
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ChargingVerdict:
+class ChargingVerdict(Struct, frozen=True, kw_only=True):
     """What a series of ohms over time says of a capacitor."""
 
     word: ChargingWord

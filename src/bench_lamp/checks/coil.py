@@ -1,7 +1,8 @@
 """Coils and relays by their ohms: a shorted one kills its driver."""
 
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from bench_lamp.units import Band
 
@@ -11,8 +12,7 @@ CoilWord = Literal["good", "short", "low", "high", "open"]
 COIL_SHORT_OHM = 1.0
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class CoilVerdict:
+class CoilVerdict(Struct, frozen=True, kw_only=True):
     """What the ohms of a coil say."""
 
     word: CoilWord

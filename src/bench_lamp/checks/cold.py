@@ -2,7 +2,8 @@
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from bench_lamp.board.hardware import Coil, OutputRow
 from bench_lamp.checks.charging import ChargingVerdict
@@ -15,8 +16,7 @@ RAIL_SHORT_OHM = 12.0
 BRIDGED, MISSING = "bridged", "none"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Word:
+class Word(Struct, frozen=True, kw_only=True):
     """What a check comes to."""
 
     text: str = ""

@@ -1,7 +1,8 @@
 """What makes an entry doubtful enough to ask once before it is logged."""
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from bench_lamp.checks.verdict import ABSENT_FLOOR_V, ABSENT_SHARE
 from bench_lamp.units import Band, exact
@@ -12,8 +13,7 @@ SLACK = 0.2
 IMPLAUSIBLE = 3.0
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Doubt:
+class Doubt(Struct, frozen=True, kw_only=True):
     """One question about an entry, with what was probably meant."""
 
     question: str

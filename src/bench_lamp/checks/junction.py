@@ -2,8 +2,9 @@
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from bench_lamp.units import Band
 
@@ -23,8 +24,7 @@ FORWARD: Mapping[str, Band] = {
 SHORT_V = 0.08
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class JunctionVerdict:
+class JunctionVerdict(Struct, frozen=True, kw_only=True):
     """What the two directions of one junction say together."""
 
     word: JunctionWord
@@ -92,8 +92,7 @@ def _odd(low: float, high: float, band: Band, *, in_circuit: bool) -> JunctionVe
     )
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Identified:
+class Identified(Struct, frozen=True, kw_only=True):
     """What a part of three pins probably is, from its six diode readings."""
 
     kind: str

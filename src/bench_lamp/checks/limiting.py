@@ -1,6 +1,6 @@
 """What to hang on a supply that needs a load, and what a limiter does to the first current."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 #: Preferred values of the E12 series (IEC 60063), for one decade.
 E12 = (1.0, 1.2, 1.5, 1.8, 2.2, 2.7, 3.3, 3.9, 4.7, 5.6, 6.8, 8.2)
@@ -11,8 +11,7 @@ LAMP_V, LAMP_W = 12.0, 5.0
 SERIES_W = 100.0
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class LoadAdvice:
+class LoadAdvice(Struct, frozen=True, kw_only=True):
     """A load for a supply: a resistor, or lamps in parallel."""
 
     #: In ohms, the next preferred value below V/I.
@@ -50,8 +49,7 @@ def _preferred_below(ohms: float) -> float:
     return round(max(v * decade for v in E12 if v * decade <= ohms * (1 + 1e-9)), 6)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Limited:
+class Limited(Struct, frozen=True, kw_only=True):
     """What a lamp in series with the mains makes of a set that idles."""
 
     amps: float

@@ -1,8 +1,9 @@
 """Selector, sticker and fuse must agree before the set meets the mains."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from bench_lamp.board import MainsOption
 from bench_lamp.units import FuseRating, UnitError, exact, parse_quantity
@@ -12,8 +13,7 @@ NONE = "none"
 PLACES = ("selector", "sticker", "fuse")
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class MainsVerdict:
+class MainsVerdict(Struct, frozen=True, kw_only=True):
     """What the three places say together."""
 
     status: Literal["agree", "mismatch", "unknown", "unneeded"]

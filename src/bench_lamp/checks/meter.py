@@ -3,15 +3,15 @@
 import json
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
+
+from msgspec import Struct
 
 from bench_lamp.units.plain import from_plain
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class MeterRange:
+class MeterRange(Struct, frozen=True, kw_only=True):
     """One range of one function, in the function's base unit."""
 
     full_scale: float
@@ -23,8 +23,7 @@ class MeterRange:
     counts: float
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Meter:
+class Meter(Struct, frozen=True, kw_only=True):
     """A hand-held meter, as far as its readings must be believed."""
 
     id: str

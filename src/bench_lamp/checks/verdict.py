@@ -1,9 +1,10 @@
 """The verdict on one reading against its bands."""
 
 import math
-from dataclasses import dataclass
 from enum import StrEnum
 from typing import Literal
+
+from msgspec import Struct
 
 from bench_lamp.units import Band, engineering
 
@@ -30,8 +31,7 @@ class Practice(StrEnum):
         return {Practice.USUAL_HERE: "usual here", Practice.UNUSUAL: self.value}.get(self, "")
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Judgement:
+class Judgement(Struct, frozen=True, kw_only=True):
     """What one reading means, in a word and in a sentence."""
 
     verdict: Verdict

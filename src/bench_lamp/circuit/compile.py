@@ -7,7 +7,9 @@ on it is a part; what stands before the transformer is the primary.
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from bench_lamp.board import Block, FeedTree, Profile
 from bench_lamp.board.blocks import (
@@ -37,8 +39,7 @@ MAINS_HZ = 50.0
 CONTACT_OHMS = 0.01
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class TreePart:
+class TreePart(Struct, frozen=True, kw_only=True):
     """One winding and what hangs on it, as nets and blocks in feed order."""
 
     #: Net of the winding.
@@ -68,8 +69,7 @@ class TreePart:
         return tuple(b for b in self.blocks if isinstance(b, FuseBlock))
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PowerTree:
+class PowerTree(Struct, frozen=True, kw_only=True):
     """A profile's power tree, ready for solving."""
 
     profile: Profile

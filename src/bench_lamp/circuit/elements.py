@@ -1,8 +1,7 @@
 """The rectifier's law, for many cases at once: arrays of shape (rows,), one row a case."""
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
@@ -14,8 +13,7 @@ FULL_RIPPLE, HALF_RIPPLE = 1.07, 1.34
 CHARGING_LIFT = 1.5
 
 
-@dataclass(frozen=True, slots=True)
-class Supply:
+class Supply(Struct, frozen=True):
     """What a rectifier and its reservoir give when they charge at a level."""
 
     #: Mean current, in amperes; falls as the level rises.

@@ -1,7 +1,8 @@
 """Faults, generated from the blocks: what each does to the values, and how likely it is."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from bench_lamp.board import Block
 from bench_lamp.board.blocks import Dropper, FuseBlock, Regulating, block_inputs, block_outputs
@@ -15,8 +16,7 @@ from bench_lamp.circuit.values import OPEN_S, Values
 _ALL_IN = Condition()
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Fault:
+class Fault(Struct, frozen=True, kw_only=True):
     """A concrete fault of a concrete part."""
 
     #: Block id, as `BR2`.

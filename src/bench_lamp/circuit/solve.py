@@ -10,6 +10,7 @@ always ends. Everything behind it follows downwards in closed form.
 from dataclasses import dataclass, field
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from bench_lamp.board import Block
@@ -46,8 +47,7 @@ CONVERTER_RIPPLE = 0.01
 LEFT_SHARE = 1e-6
 
 
-@dataclass(frozen=True, slots=True)
-class Solution:
+class Solution(Struct, frozen=True):
     """Voltages of all cases; rows that did not converge are named, never used silently."""
 
     #: Mean at DC nets, peak at AC nets, in volts; shape (rows, nets).

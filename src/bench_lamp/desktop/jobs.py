@@ -1,7 +1,9 @@
 """The jobs: the events known to the window, by job, and what they fold to."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
+
+from msgspec.structs import replace
 
 from bench_lamp.board import Profile, ProfileLibrary
 from bench_lamp.case.case import Case

@@ -1,9 +1,9 @@
 """What is shown: which job, stage and card, and the ways from one to another."""
 
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import replace
 from datetime import UTC, datetime
 
+from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 
 from bench_lamp.board import ProfileLibrary

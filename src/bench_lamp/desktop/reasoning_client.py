@@ -1,9 +1,9 @@
 """The window's side of the reasoning: which insight belongs to the job as it stands."""
 
 from collections.abc import Callable
-from dataclasses import replace
 from typing import TYPE_CHECKING
 
+from msgspec.structs import replace
 from PySide6.QtCore import QObject, QTimer, Signal, Slot
 
 from bench_lamp.board import Profile

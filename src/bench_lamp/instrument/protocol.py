@@ -1,7 +1,8 @@
 """What answers a measurement: the protocol that every instrument keeps."""
 
-from dataclasses import dataclass, field
 from typing import Protocol
+
+from msgspec import Struct, field
 
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.errors import BenchLampError
@@ -12,8 +13,7 @@ class InstrumentError(BenchLampError):
     """The instrument did not answer, or cannot measure what was asked."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Request:
+class Request(Struct, frozen=True, kw_only=True):
     """What is to be measured, and the state that the board is in."""
 
     kind: TestKind
@@ -33,8 +33,7 @@ class Request:
         return self.kind in {TestKind.DC, TestKind.AC}
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class LogicRequest:
+class LogicRequest(Struct, frozen=True, kw_only=True):
     """A whole self-test, a pin, or a test of one part."""
 
     kind: LogicKind
@@ -60,8 +59,7 @@ class LogicRequest:
         }
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class LogicShown:
+class LogicShown(Struct, frozen=True, kw_only=True):
     """What a board shows of its logic."""
 
     #: A code, empty for all well; `low` or `floating` of a lane; `wrong` at a pin, else empty;
@@ -71,8 +69,7 @@ class LogicShown:
     bad: frozenset[str] = frozenset()
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Shown:
+class Shown(Struct, frozen=True, kw_only=True):
     """What the instrument shows."""
 
     #: Volts or ohms, infinite for an overload; 0 or 1 for toned and open.

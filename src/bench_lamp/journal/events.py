@@ -1,8 +1,9 @@
 """The events: one for each thing the technician says."""
 
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal, get_args, get_type_hints
+
+from msgspec import Struct
 
 from bench_lamp.board.profile import MeterMode
 from bench_lamp.journal.logic_events import (
@@ -44,8 +45,7 @@ ActionWord = Literal[
 MENDING: frozenset[ActionWord] = frozenset({"reseated", "cleaned", "reflowed", "adjusted", "cut"})
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class JobOpened:
+class JobOpened(Struct, frozen=True, kw_only=True):
     """A board came to the bench."""
 
     kind: Literal["job opened"] = "job opened"
@@ -53,16 +53,14 @@ class JobOpened:
     profile: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Complaint:
+class Complaint(Struct, frozen=True, kw_only=True):
     """What is wrong, in the customer's words."""
 
     kind: Literal["complaint"] = "complaint"
     text: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class CameWith:
+class CameWith(Struct, frozen=True, kw_only=True):
     """What came with the board."""
 
     kind: Literal["came with"] = "came with"
@@ -73,8 +71,7 @@ class CameWith:
 MainsPlace = Literal["selector", "sticker", "fuse"]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class MainsSeen:
+class MainsSeen(Struct, frozen=True, kw_only=True):
     """How the set is wired for the mains, at one of the three places that must agree."""
 
     kind: Literal["mains seen"] = "mains seen"
@@ -83,8 +80,7 @@ class MainsSeen:
     text: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Finding:
+class Finding(Struct, frozen=True, kw_only=True):
     """Something seen by eye."""
 
     kind: Literal["finding"] = "finding"
@@ -92,8 +88,7 @@ class Finding:
     place: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PowerConfirmed:
+class PowerConfirmed(Struct, frozen=True, kw_only=True):
     """The technician says in which state the board is."""
 
     kind: Literal["power"] = "power"
@@ -102,8 +97,7 @@ class PowerConfirmed:
     against: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ReadingTaken:
+class ReadingTaken(Struct, frozen=True, kw_only=True):
     """A value at a test point or across a part."""
 
     kind: Literal["reading"] = "reading"
@@ -126,8 +120,7 @@ class ReadingTaken:
     twin: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Struck:
+class Struck(Struct, frozen=True, kw_only=True):
     """An earlier event is withdrawn; it stays visible. Striking a strike restores."""
 
     kind: Literal["struck"] = "struck"
@@ -135,8 +128,7 @@ class Struck:
     reason: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ActionDone:
+class ActionDone(Struct, frozen=True, kw_only=True):
     """Something was done to a part or connector without replacing it."""
 
     kind: Literal["action"] = "action"
@@ -144,8 +136,7 @@ class ActionDone:
     target: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PartReplaced:
+class PartReplaced(Struct, frozen=True, kw_only=True):
     """A part came out, another went in."""
 
     kind: Literal["replaced"] = "replaced"
@@ -154,8 +145,7 @@ class PartReplaced:
     fitted: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class StageMarked:
+class StageMarked(Struct, frozen=True, kw_only=True):
     """The technician says that a stage is done, or to be done again."""
 
     kind: Literal["stage"] = "stage"
@@ -163,8 +153,7 @@ class StageMarked:
     mark: Mark
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class FuseFitted:
+class FuseFitted(Struct, frozen=True, kw_only=True):
     """What was found in a fuse's holder."""
 
     kind: Literal["fuse fitted"] = "fuse fitted"
@@ -173,8 +162,7 @@ class FuseFitted:
     text: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Swept:
+class Swept(Struct, frozen=True, kw_only=True):
     """One lead dragged along a row or round a chip: what beeped."""
 
     kind: Literal["swept"] = "swept"
@@ -183,8 +171,7 @@ class Swept:
     beeped: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SeriesTaken:
+class SeriesTaken(Struct, frozen=True, kw_only=True):
     """Several readings of one place over time: ohms on a charging electrolytic."""
 
     kind: Literal["series"] = "series"
@@ -200,8 +187,7 @@ class SeriesTaken:
 CheckWord = Literal["good", "bad", "left out", "judge live"]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class CheckNoted:
+class CheckNoted(Struct, frozen=True, kw_only=True):
     """The technician's own word on one check: good, bad, or left out."""
 
     kind: Literal["check"] = "check"
@@ -210,8 +196,7 @@ class CheckNoted:
     text: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class GateMarked:
+class GateMarked(Struct, frozen=True, kw_only=True):
     """A gate of the wake-up was passed, failed, or gone through against its stop."""
 
     kind: Literal["gate"] = "gate"
@@ -220,8 +205,7 @@ class GateMarked:
     reason: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Note:
+class Note(Struct, frozen=True, kw_only=True):
     """Free words."""
 
     kind: Literal["note"] = "note"
@@ -230,8 +214,7 @@ class Note:
     about: Literal["bench", "advice"] = "bench"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class JobClosed:
+class JobClosed(Struct, frozen=True, kw_only=True):
     """The board was handed back."""
 
     kind: Literal["job closed"] = "job closed"
@@ -272,8 +255,7 @@ BODIES: dict[str, type[Body]] = {
 }
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Event:
+class Event(Struct, frozen=True, kw_only=True):
     """A body with its identity: what was said, of which job, and when."""
 
     #: Time-ordered and unique across machines.

@@ -1,11 +1,11 @@
 """The events of self-tests and logic: what the board told, and what was tried on its parts."""
 
-from dataclasses import dataclass
 from typing import Literal
 
+from msgspec import Struct
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SelfTestSeen:
+
+class SelfTestSeen(Struct, frozen=True, kw_only=True):
     """What a self-test showed as a whole: a count, a pattern, a letter."""
 
     kind: Literal["self-test"] = "self-test"
@@ -16,8 +16,7 @@ class SelfTestSeen:
     source: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class CellsMarked:
+class CellsMarked(Struct, frozen=True, kw_only=True):
     """How cells of a grid, digits, steps or items behaved; a cell can be marked anew."""
 
     kind: Literal["cells"] = "cells"
@@ -31,16 +30,14 @@ class CellsMarked:
     source: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class RoundBegun:
+class RoundBegun(Struct, frozen=True, kw_only=True):
     """A self-test is run once more: what it showed before stands as `before`."""
 
     kind: Literal["round"] = "round"
     test: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class LaneRead:
+class LaneRead(Struct, frozen=True, kw_only=True):
     """What was written to a lane and what came back."""
 
     kind: Literal["lane"] = "lane"
@@ -51,8 +48,7 @@ class LaneRead:
     source: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PartTried:
+class PartTried(Struct, frozen=True, kw_only=True):
     """A part was pulled, swapped for a test, put into the chip tester; a plug re-seated in vain."""
 
     kind: Literal["tried"] = "tried"
@@ -63,8 +59,7 @@ class PartTried:
     source: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PinProbed:
+class PinProbed(Struct, frozen=True, kw_only=True):
     """A logic probe on one pin."""
 
     kind: Literal["probed"] = "probed"
@@ -75,8 +70,7 @@ class PinProbed:
     source: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ImageJudged:
+class ImageJudged(Struct, frozen=True, kw_only=True):
     """A ROM was read out and compared."""
 
     kind: Literal["image"] = "image"

@@ -1,8 +1,9 @@
 """What a job knows of the logic: the last word on each test, cell, lane, part, pin and image."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
 from typing import Any
+
+from msgspec import Struct, field
 
 from bench_lamp.journal.logic_events import (
     CellsMarked,
@@ -16,8 +17,7 @@ from bench_lamp.journal.logic_events import (
 from bench_lamp.logic.marks import CellMark
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class LogicState:
+class LogicState(Struct, frozen=True, kw_only=True):
     """Everything that stands; each result with the id of its event."""
 
     codes: Mapping[str, tuple[str, str]] = field(default_factory=dict)
@@ -42,14 +42,14 @@ LogicBody = SelfTestSeen | CellsMarked | RoundBegun | LaneRead | PartTried | Pin
 
 def with_logic(state: LogicState, event: str, body: LogicBody) -> LogicState:
     """Return the state after one more result; `event` is its event's id."""
-    draft = {name: getattr(state, name) for name in LogicState.__slots__}
+    draft = {name: getattr(state, name) for name in LogicState.__struct_fields__}
     _STEPS[type(body)](draft, event, body)
     return LogicState(**draft)
 
 
 def without_part(state: LogicState, part: str, images: frozenset[str]) -> LogicState:
     """Return the state when a part is new: what was found at the old one, or in its images, is void."""
-    draft = {name: getattr(state, name) for name in LogicState.__slots__}
+    draft = {name: getattr(state, name) for name in LogicState.__struct_fields__}
     draft["tried"] = {k: v for k, v in state.tried.items() if k[0] != part}
     draft["probed"] = {k: v for k, v in state.probed.items() if k[0] != part}
     draft["images"] = {k: v for k, v in state.images.items() if k not in images}

@@ -3,9 +3,10 @@
 import sqlite3
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
-from dataclasses import dataclass
 from pathlib import Path
 from urllib.parse import quote
+
+from msgspec import Struct
 
 from bench_lamp.journal.events import Event
 from bench_lamp.journal.rows import SELECT, JournalError, to_event
@@ -13,8 +14,7 @@ from bench_lamp.journal.rows import SELECT, JournalError, to_event
 _CLOSED = "SELECT job FROM event WHERE kind = 'job closed'"
 
 
-@dataclass(frozen=True, slots=True)
-class JournalReader:
+class JournalReader(Struct, frozen=True):
     """Read-only view of a journal file; a file that is not there is an empty journal."""
 
     path: Path

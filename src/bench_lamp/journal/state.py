@@ -1,8 +1,9 @@
 """`JobState`: everything that is known of one job at one moment. Immutable."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 from datetime import datetime
+
+from msgspec import Struct, field
 
 from bench_lamp.board.profile import MeterMode
 from bench_lamp.journal.events import (
@@ -21,8 +22,7 @@ from bench_lamp.journal.events import (
 from bench_lamp.journal.logic_state import NOTHING_TOLD, LogicState
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PowerState:
+class PowerState(Struct, frozen=True, kw_only=True):
     """What was last confirmed of the power; `at` is None before anyone did."""
 
     power: Power = "off"
@@ -35,8 +35,7 @@ class PowerState:
         return self.power == "live"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Reading:
+class Reading(Struct, frozen=True, kw_only=True):
     """A reading that stands (not struck)."""
 
     event: str
@@ -60,8 +59,7 @@ class Reading:
     net: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Logged:
+class Logged(Struct, frozen=True, kw_only=True):
     """An event on the tape, with who struck it and why."""
 
     event: Event
@@ -70,8 +68,7 @@ class Logged:
     reason: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class JobState:
+class JobState(Struct, frozen=True, kw_only=True):
     """The fold of one job's events. Struck events count only in `tape`."""
 
     job: str

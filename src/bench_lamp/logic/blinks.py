@@ -2,10 +2,11 @@
 
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 from statistics import median
 from typing import Literal
+
+from msgspec import Struct
 
 #: A pause this many times longer than the pause between taps of a group ends the group.
 GROUP_PAUSE = 2.2
@@ -19,8 +20,7 @@ SINGLE_PAUSE_S = 1.4
 Steady = Literal["on", "off", "flicker"]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Blinks:
+class Blinks(Struct, frozen=True, kw_only=True):
     """What the lamp did."""
 
     #: Blinks of each group, in order: `(2, 3)` is two, a pause, three.

@@ -1,9 +1,10 @@
 """A capture: levels of several pins over time, from a CSV file, in pieces that fit in memory."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, Literal
+
+from msgspec import Struct
 
 from bench_lamp.logic.capture_rows import CaptureError, CaptureRows, is_time
 
@@ -20,8 +21,7 @@ LOW_V, HIGH_V = 0.8, 2.0
 FLOATING_SHARE = 0.05
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PinTrace:
+class PinTrace(Struct, frozen=True, kw_only=True):
     """What one pin did over the capture."""
 
     name: str
@@ -47,8 +47,7 @@ class PinTrace:
         return "high" if self.high >= self.low else "low"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Capture:
+class Capture(Struct, frozen=True, kw_only=True):
     """All pins of one file."""
 
     pins: tuple[PinTrace, ...]

@@ -2,8 +2,9 @@
 
 import io
 from collections.abc import Iterator
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
 
 from bench_lamp.errors import BenchLampError
 
@@ -30,8 +31,7 @@ def is_time(name: str) -> bool:
     return name.lower().startswith("time") or name.lower() in TIMES
 
 
-@dataclass(frozen=True, slots=True)
-class CaptureRows:
+class CaptureRows(Struct, frozen=True):
     """An open file after its row of names.
 
     Columns are parted by commas, semicolons or tabs, as the first row has them; beside

@@ -1,7 +1,8 @@
 """What was seen of the logic, as the reasoning takes it."""
 
-from dataclasses import dataclass
 from enum import StrEnum
+
+from msgspec import Struct
 
 
 class LogicKind(StrEnum):
@@ -22,8 +23,7 @@ class LogicKind(StrEnum):
     RESEATED = "reseated"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class LogicClue:
+class LogicClue(Struct, frozen=True, kw_only=True):
     """One result that still stands."""
 
     #: Id of its (last) event.

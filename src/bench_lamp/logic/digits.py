@@ -1,8 +1,9 @@
 """Displays: what a pattern of dark digits and segments has in common."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from enum import StrEnum
+
+from msgspec import Struct
 
 #: Display, position in it (from 0), segment letter.
 Spot = tuple[str, int, str]
@@ -37,8 +38,7 @@ class DarkKind(StrEnum):
     SCATTERED = "scattered"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Dark:
+class Dark(Struct, frozen=True, kw_only=True):
     """What dark spots share."""
 
     kind: DarkKind

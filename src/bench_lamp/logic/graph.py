@@ -1,7 +1,8 @@
 """The logic as a graph: parts touch signal lines, tests see lines as units of what they show."""
 
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from bench_lamp.board.chips import Chip, Family
 from bench_lamp.board.profile import Profile
@@ -14,8 +15,7 @@ from bench_lamp.logic.kinds.lane import lane_id
 Units = Mapping[str, frozenset[str]]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class LogicGraph:
+class LogicGraph(Struct, frozen=True, kw_only=True):
     """What a profile knows of its logic."""
 
     #: Every part, chips first, with what it touches: real lines, and lines of its own that

@@ -1,8 +1,9 @@
 """Grids: what a pattern of bad cells says. Memories, switch and lamp matrices."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from enum import StrEnum
+
+from msgspec import Struct
 
 Cell = tuple[int, int]
 
@@ -21,8 +22,7 @@ class PatternKind(StrEnum):
     SCATTERED = "scattered"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Pattern:
+class Pattern(Struct, frozen=True, kw_only=True):
     """One pattern that explains some of the bad cells."""
 
     kind: PatternKind

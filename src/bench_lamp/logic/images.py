@@ -2,8 +2,9 @@
 
 import hashlib
 import zlib
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, Literal
+
+from msgspec import Struct
 
 if TYPE_CHECKING:
     import numpy as np
@@ -16,8 +17,7 @@ ImageWord = Literal["good", "wrong", "not known"]
 PEEK = 4096
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Wanted:
+class Wanted(Struct, frozen=True, kw_only=True):
     """What an image should be."""
 
     #: In bytes.
@@ -29,8 +29,7 @@ class Wanted:
     data: bytes = b""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ImageVerdict:
+class ImageVerdict(Struct, frozen=True, kw_only=True):
     """What one image is, and how it differs."""
 
     word: ImageWord

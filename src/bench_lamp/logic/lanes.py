@@ -2,8 +2,9 @@
 
 import re
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from bench_lamp.errors import BenchLampError
 
@@ -16,8 +17,7 @@ class PairsError(BenchLampError):
     """Words that are no write/read pairs."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Bit:
+class Bit(Struct, frozen=True, kw_only=True):
     """One bit of a lane, as the pairs show it."""
 
     number: int

@@ -1,10 +1,9 @@
 """How cells of a self-test behaved: the marks, and which of them are no fault of the logic."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class CellMark:
+class CellMark(Struct, frozen=True, kw_only=True):
     """How one cell behaved."""
 
     event: str

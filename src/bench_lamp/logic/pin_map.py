@@ -1,14 +1,14 @@
 """A chip's pins toned to ground: which should beep, which did, and what the difference says."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 PinWord = Literal["burnt through", "wrong reference", "pin not grounded", "as expected"]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PinVerdict:
+class PinVerdict(Struct, frozen=True, kw_only=True):
     """What the map of one chip says."""
 
     word: PinWord

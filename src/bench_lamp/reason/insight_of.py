@@ -1,9 +1,9 @@
 """From facts to insight, and how the odds moved: both halves of the reasoning, joined."""
 
 from collections.abc import Callable
-from dataclasses import replace
 
 import numpy as np
+from msgspec.structs import replace
 
 from bench_lamp.board import Profile
 from bench_lamp.reason.engines import Engines

@@ -4,9 +4,9 @@ A fault of the logic leaves every rail as it should be; a dead supply leaves eve
 needs it dark. So each half predicts the other's results, and all odds add up to one.
 """
 
-from dataclasses import dataclass, replace
-
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from bench_lamp.board.condition import TestKind
 from bench_lamp.circuit.elements import Array
@@ -20,8 +20,7 @@ from bench_lamp.reason.values.tests import Test
 AWAY = 0.12
 
 
-@dataclass(frozen=True, slots=True)
-class Joint:
+class Joint(Struct, frozen=True):
     """All odds together."""
 
     #: Of the logic's faults, shape (faults,).

@@ -1,7 +1,8 @@
 """The job sheet as a value: everything on the paper, already in words."""
 
-from dataclasses import dataclass
 from datetime import datetime
+
+from msgspec import Struct
 
 from bench_lamp.board import TestPoint
 from bench_lamp.case.case import Case
@@ -14,8 +15,7 @@ from bench_lamp.stages.handback.cards import open_ends
 from bench_lamp.units import band_text
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SheetReading:
+class SheetReading(Struct, frozen=True, kw_only=True):
     """One test point on the sheet: as it came in, and as it leaves."""
 
     point: str
@@ -29,8 +29,7 @@ class SheetReading:
     after_verdict: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Sheet:
+class Sheet(Struct, frozen=True, kw_only=True):
     """The job sheet."""
 
     job: str

@@ -1,13 +1,13 @@
 """A band: two limits, in one unit."""
 
-from dataclasses import dataclass
 from typing import Self
+
+from msgspec import Struct
 
 from bench_lamp.units.quantity import UnitError, parse_quantity
 
 
-@dataclass(frozen=True, slots=True)
-class Band:
+class Band(Struct, frozen=True):
     """The closed range from `low` to `high`, signed, in the unit of its point."""
 
     low: float

@@ -1,8 +1,9 @@
 """A fuse rating: amperes and speed, as printed on the cap."""
 
 import re
-from dataclasses import dataclass
 from typing import Self
+
+from msgspec import Struct
 
 from bench_lamp.units.format import exact
 from bench_lamp.units.quantity import UnitError, parse_quantity
@@ -21,8 +22,7 @@ _SPEEDS = {
 _LETTER_FIRST = re.compile(r"(?i)([tf])\s*(\d.*)")
 
 
-@dataclass(frozen=True, slots=True)
-class FuseRating:
+class FuseRating(Struct, frozen=True):
     """Rated current in amperes, and `slow` (IEC 60127 letter T) or `fast` (F)."""
 
     amps: float

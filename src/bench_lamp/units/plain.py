@@ -6,9 +6,10 @@ import, so a window can be painted before the heavy libraries are loaded.
 
 import types
 from collections.abc import Callable, Mapping
-from dataclasses import MISSING, fields, is_dataclass
 from functools import cache
 from typing import Any, Literal, TypeVar, Union, cast, get_args, get_origin, get_type_hints
+
+from msgspec import NODEFAULT, Struct, structs
 
 from bench_lamp.errors import BenchLampError
 
@@ -30,13 +31,14 @@ def to_plain(value: Any, *, whole: bool = False) -> Any:
     Defaults are left out, unless it is to be `whole`: then a field that is not there
     is one that its writer did not know.
     """
-    if is_dataclass(value):
+    if isinstance(value, Struct):
+        defaults = _defaults(type(value))
         return {
-            field.name: to_plain(item, whole=whole)
-            for field in fields(value)
-            if (item := getattr(value, field.name)) != field.default
+            name: to_plain(item, whole=whole)
+            for name in value.__struct_fields__
+            if (item := getattr(value, name)) != defaults.get(name, NODEFAULT)
             or whole
-            or field.name == "kind"
+            or name == "kind"
         }
     if isinstance(value, tuple):
         return [to_plain(item, whole=whole) for item in value]
@@ -56,8 +58,8 @@ def decoder(hint: Any) -> Decoder:
     origin, args = get_origin(hint), get_args(hint)
     if hasattr(hint, "__metadata__"):
         return decoder(args[0])
-    if isinstance(hint, type) and is_dataclass(hint):
-        return _dataclass(hint)
+    if isinstance(hint, type) and issubclass(hint, Struct):
+        return _struct(hint)
     if origin is Literal:
         return _literal(args)
     if origin in {Union, types.UnionType}:
@@ -116,11 +118,11 @@ def _mapping(args: tuple[Any, ...]) -> Decoder:
 
 
 def _union(args: tuple[Any, ...]) -> Decoder:
-    """Choose by the `kind` field among dataclasses; else None or the one other type."""
+    """Choose by the `kind` field among Structs; else None or the one other type."""
     tagged = {
         choice: decoder(arg)
         for arg in args
-        if isinstance(arg, type) and is_dataclass(arg) and "kind" in get_type_hints(arg)
+        if isinstance(arg, type) and issubclass(arg, Struct) and "kind" in get_type_hints(arg)
         for choice in get_args(get_type_hints(arg)["kind"])
     }
     others = [decoder(arg) for arg in args if arg is not types.NoneType and not tagged]
@@ -138,14 +140,10 @@ def _union(args: tuple[Any, ...]) -> Decoder:
     return build
 
 
-def _dataclass(kind: type[Any]) -> Decoder:
+def _struct(kind: type[Struct]) -> Decoder:
     hints = get_type_hints(kind, include_extras=True)
-    parts = {field.name: decoder(hints[field.name]) for field in fields(kind)}
-    required = {
-        field.name
-        for field in fields(kind)
-        if field.default is MISSING and field.default_factory is MISSING
-    }
+    parts = {name: decoder(hints[name]) for name in kind.__struct_fields__}
+    required = parts.keys() - _defaults(kind).keys()
 
     def build(data: Any) -> Any:
         if not isinstance(data, dict) or not required <= data.keys():
@@ -156,3 +154,13 @@ def _dataclass(kind: type[Any]) -> Decoder:
             raise UnknownFieldError(f"{kind.__name__} has no field {exc}") from exc
 
     return build
+
+
+@cache
+def _defaults(kind: type[Struct]) -> dict[str, Any]:
+    """Return the defaults by field; those that are made anew each time as one of them."""
+    return {
+        field.name: field.default_factory() if field.default is NODEFAULT else field.default
+        for field in structs.fields(kind)
+        if not field.required
+    }

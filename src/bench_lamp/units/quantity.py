@@ -2,8 +2,9 @@
 
 import math
 import re
-from dataclasses import dataclass
 from decimal import Decimal
+
+from msgspec import Struct
 
 from bench_lamp.errors import BenchLampError
 
@@ -58,8 +59,7 @@ class UnitError(BenchLampError):
         return cls(f"{found} where {wanted} was expected", hint=f"Give the value in {wanted}.")
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Quantity:
+class Quantity(Struct, frozen=True, kw_only=True):
     """A number with its unit and the fineness it was written with."""
 
     #: In the base unit; infinite for an overload (`OL`).

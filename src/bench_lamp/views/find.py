@@ -1,8 +1,9 @@
 """Find anything: boards, points, parts and commands in one list."""
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
 from typing import Literal
+
+from msgspec import Struct, field
 
 from bench_lamp.case.case import Case
 from bench_lamp.case.selftest_list import selftest_items
@@ -13,8 +14,7 @@ from bench_lamp.views.shelf import ShelfCard
 FoundKind = Literal["board", "point", "part", "test", "stage", "command"]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Found:
+class Found(Struct, frozen=True, kw_only=True):
     """One thing that can be gone to."""
 
     kind: FoundKind

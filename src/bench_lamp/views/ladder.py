@@ -2,8 +2,9 @@
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from bench_lamp.board import TestPoint
 from bench_lamp.case.case import Case
@@ -18,16 +19,14 @@ BAND_SHARE = 0.46
 BAND_START = 0.30
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Span:
+class Span(Struct, frozen=True, kw_only=True):
     """A stretch of a track, as fractions of its length from 0 to 1."""
 
     start: float
     end: float
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Rung:
+class Rung(Struct, frozen=True, kw_only=True):
     """One test point's row: words, track and verdict."""
 
     point: TestPoint
@@ -49,8 +48,7 @@ class Rung:
     is_next: bool
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class RungGroup:
+class RungGroup(Struct, frozen=True, kw_only=True):
     """Rows under one heading, with the ground the black lead belongs on."""
 
     title: str

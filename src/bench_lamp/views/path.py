@@ -1,6 +1,6 @@
 """The path: each stage with its state and a count."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from bench_lamp.cards.stage import PathWord
 from bench_lamp.case.case import Case, remembered
@@ -8,8 +8,7 @@ from bench_lamp.journal.events import StageId
 from bench_lamp.stages import STAGES
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class StageView:
+class StageView(Struct, frozen=True, kw_only=True):
     """One stage on the path."""
 
     stage: StageId

@@ -1,8 +1,9 @@
 """The shelf: boards on the bench and waiting, each with its path and its next step."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from datetime import datetime
+
+from msgspec import Struct
 
 from bench_lamp.cards.card import Card, Choice
 from bench_lamp.cards.commands import BeginJob, OpenJob
@@ -15,8 +16,7 @@ from bench_lamp.views.path import StageView, path
 from bench_lamp.views.tape import tile
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ShelfCard:
+class ShelfCard(Struct, frozen=True, kw_only=True):
     """One job on the shelf."""
 
     job: str

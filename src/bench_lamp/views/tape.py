@@ -1,9 +1,10 @@
 """The tape: every event of the job in a few words, and which one an undo strikes."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
+
+from msgspec import Struct
 
 from bench_lamp.board import TestPoint
 from bench_lamp.case.case import Case
@@ -39,8 +40,7 @@ from bench_lamp.units.words import opening
 UNDO = "undone"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Tile:
+class Tile(Struct, frozen=True, kw_only=True):
     """One event on the tape."""
 
     event: str

@@ -1,7 +1,6 @@
 """The stage Trace: the power tree, the suspects below it, and how the odds moved."""
 
-from dataclasses import replace
-
+from msgspec.structs import replace
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget

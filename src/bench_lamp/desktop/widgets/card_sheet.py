@@ -1,9 +1,9 @@
 """What stands on the lit card, line by line; lines of the same kind are filled anew, not made anew."""
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from typing import Any
 
+from msgspec import Struct
 from PySide6.QtCore import Signal
 from PySide6.QtGui import QPalette
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
@@ -15,8 +15,7 @@ from bench_lamp.desktop.widgets.entry_line import EntryLine
 from bench_lamp.desktop.widgets.words import VerdictLine, Words
 
 
-@dataclass(frozen=True, slots=True)
-class _Style:
+class _Style(Struct, frozen=True):
     """How a line of words looks."""
 
     size: float

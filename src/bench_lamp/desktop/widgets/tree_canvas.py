@@ -1,7 +1,6 @@
 """The power tree, drawn: blocks, wires, readings, and the glow over what is under suspicion."""
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, QSize
 from PySide6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen, QRadialGradient
 from PySide6.QtWidgets import QWidget
@@ -20,8 +19,7 @@ NO_TREE = (
 _WIRES = {"live": "within", "dead": "absent", "plain": "faint"}
 
 
-@dataclass(frozen=True, slots=True)
-class _Grid:
+class _Grid(Struct, frozen=True):
     """Where columns and rows lie, in pixels."""
 
     width: float

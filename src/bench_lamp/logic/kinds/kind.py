@@ -4,8 +4,9 @@ Each kind is a module that makes one `KindLogic`.
 """
 
 from collections.abc import Callable, Iterable, Iterator, Mapping
-from dataclasses import dataclass
 from typing import Any, Literal
+
+from msgspec import Struct
 
 from bench_lamp.board.chips import Family
 from bench_lamp.logic.clue import LogicClue, LogicKind
@@ -16,8 +17,7 @@ Status = Literal["waiting", "partly", "good", "bad", "again"]
 Names = Iterator[tuple[str, str]]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class CodeEntry:
+class CodeEntry(Struct, frozen=True, kw_only=True):
     """A code with the parts and lines that it speaks of."""
 
     code: str
@@ -25,8 +25,7 @@ class CodeEntry:
     lines: frozenset[str]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ResultsSoFar:
+class ResultsSoFar(Struct, frozen=True, kw_only=True):
     """What a test has told so far."""
 
     #: Code that it showed last, and whether that was before the last repair.
@@ -37,8 +36,7 @@ class ResultsSoFar:
     was_marked: bool = False
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Result:
+class Result(Struct, frozen=True, kw_only=True):
     """What a test comes to as a line of the list."""
 
     status: Status
@@ -120,8 +118,7 @@ def _same(test: Any, cell: str) -> Iterable[str]:
     return (cell,)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class KindLogic:
+class KindLogic(Struct, frozen=True, kw_only=True):
     """One kind: its cells, what they share, what its results come to and tell the reasoning."""
 
     #: What can be marked, in the order of the walk.

@@ -1,6 +1,6 @@
 """Settings: whether they survive a start, and what is to be set again."""
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from bench_lamp.board.self_tests import SettingsTest
 from bench_lamp.logic.clue import LogicClue, LogicKind

@@ -1,14 +1,14 @@
 """What is known when suspects are sought: points as judged, parts as tested."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 PartFact = Literal["toned", "open", "replaced"]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PointFact:
+class PointFact(Struct, frozen=True, kw_only=True):
     """One test point as it was last read and judged."""
 
     #: Verdict on the steady reading: within, edge, low, high, absent.
@@ -29,8 +29,7 @@ class PointFact:
         return self.verdict != "absent"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Evidence:
+class Evidence(Struct, frozen=True, kw_only=True):
     """Everything that still stands: nothing struck, nothing made stale by a repair."""
 
     points: Mapping[str, PointFact]

@@ -1,8 +1,9 @@
 """Suggestions by the fuse map and tree order: what to look at, and why."""
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from bench_lamp.board import Block, FeedTree, Profile, TestPoint
 from bench_lamp.board.blocks import (
@@ -24,8 +25,7 @@ FuseMapTest = Literal["tone", "ripple", "read", "look"]
 ALL_MEANS = 3
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Suggestion:
+class Suggestion(Struct, frozen=True, kw_only=True):
     """One thing to look at, with the reason and the test that would tell."""
 
     part: str
@@ -65,8 +65,7 @@ def _rank(item: Suggestion, evidence: Evidence) -> int:
     return 1 if item.part in evidence.seen else 2
 
 
-@dataclass(frozen=True, slots=True)
-class _Search:
+class _Search(Struct, frozen=True):
     profile: Profile
     tree: FeedTree
     evidence: Evidence

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
 import numpy as np
+from msgspec import Struct
 
 from bench_lamp.board import Profile
 from bench_lamp.circuit.elements import Array
@@ -28,8 +29,7 @@ NEW_CHIP = 0.03
 KEPT = 256
 
 
-@dataclass(frozen=True, slots=True)
-class LogicWeights:
+class LogicWeights(Struct, frozen=True):
     """Natural logs of how well everything explains the results; not normalised."""
 
     #: Shape (faults,): prior weight times likelihood, priors adding up to 1.

@@ -2,9 +2,9 @@
 
 import re
 from collections.abc import Iterable
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from bench_lamp.board.blocks import Load
 from bench_lamp.board.fault_kind import FaultKind
@@ -55,8 +55,7 @@ MARKS: dict[str, dict[FaultKind, float]] = {
 }
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ReadComplaint:
+class ReadComplaint(Struct, frozen=True, kw_only=True):
     """What was made of a complaint, for the technician to see."""
 
     #: Loads that are said not to work, with the word that named each.

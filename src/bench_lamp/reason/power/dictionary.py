@@ -6,9 +6,10 @@ A test sees only one part of the tree, so a fault elsewhere predicts the healthy
 """
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field, replace
 
 import numpy as np
+from msgspec import Struct, field
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from bench_lamp.board.blocks import Load
@@ -35,8 +36,7 @@ NOTHING_WRONG = Fault(
 )
 
 
-@dataclass(frozen=True, slots=True)
-class Answers:
+class Answers(Struct, frozen=True):
     """Voltages of one part in one condition; shapes (faults, draws, nets) and (draws, nets)."""
 
     volts: Array
@@ -47,8 +47,7 @@ class Answers:
     healthy_ripple: Array
 
 
-@dataclass(frozen=True, slots=True)
-class Dictionary:
+class Dictionary(Struct, frozen=True):
     """Every prediction for one tree."""
 
     tree: PowerTree

@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
 
 from bench_lamp.board.blocks import Load
 from bench_lamp.board.condition import Condition, TestKind
@@ -30,8 +31,7 @@ from bench_lamp.reason.values.tests import PRIMARY, Test
 LIFT_ODDS = 0.05
 
 
-@dataclass(frozen=True, slots=True)
-class Weighed:
+class Weighed(Struct, frozen=True):
     """The facts, weighed: the odds, and what they were made of."""
 
     posterior: Posterior

@@ -1,8 +1,7 @@
 """How likely a reading is under a prediction: a Student t around each draw, with a floor for slips."""
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from bench_lamp.circuit.elements import Array
 from bench_lamp.reason.power.prediction import OHM_SPREAD, Prediction
@@ -17,8 +16,7 @@ UNMODELLED = 0.015
 MOST_PULL = 2.5
 
 
-@dataclass(frozen=True, slots=True)
-class Before:
+class Before(Struct, frozen=True):
     """An earlier reading of the same part: its predictions for the same faults, and its value."""
 
     prediction: Prediction

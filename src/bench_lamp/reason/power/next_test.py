@@ -2,9 +2,9 @@
 
 from bisect import insort
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass, field
 
 import numpy as np
+from msgspec import Struct, field
 from numpy.typing import NDArray
 
 from bench_lamp.board.condition import Condition, TestKind
@@ -23,8 +23,7 @@ WEIGHED = 24
 ISOLATE_MASS = 0.08
 
 
-@dataclass(frozen=True, slots=True)
-class Proposal:
+class Proposal(Struct, frozen=True):
     """A test with what it is worth, and what it costs from here on."""
 
     test: Test
@@ -39,8 +38,7 @@ class Proposal:
         return self.bits / self.seconds
 
 
-@dataclass(frozen=True, slots=True)
-class Ranking:
+class Ranking(Struct, frozen=True):
     """The tests that were weighed, best first, and the odds that were left out of it."""
 
     proposals: tuple[Proposal, ...]
@@ -66,8 +64,7 @@ def group_odds(posterior: Posterior, groups: tuple[int, ...]) -> Array:
     return np.append(np.bincount(groups, weights=odds), unknown)
 
 
-@dataclass(frozen=True, slots=True)
-class Outcomes:
+class Outcomes(Struct, frozen=True):
     """How one test's readings fall into bins, under each fault that changes it and elsewhere."""
 
     #: Shape (own faults + 2, draws, bins): own faults, healthy, no mains.
@@ -78,8 +75,7 @@ class Outcomes:
     joined: NDArray[np.float32]
 
 
-@dataclass(frozen=True, slots=True)
-class Ranker:
+class Ranker(Struct, frozen=True):
     """Ranks tests; how their readings fall is worked out once for each test."""
 
     dictionary: Dictionary
@@ -226,8 +222,7 @@ def _plogp(shares: Array) -> float:
     return float((shares * np.log2(shares + 1e-30)).sum())
 
 
-@dataclass(frozen=True, slots=True)
-class _Chance:
+class _Chance(Struct, frozen=True):
     """Probabilities as they stand: of each fault and draw, and of what is on no list."""
 
     by_draw: NDArray[np.float32]

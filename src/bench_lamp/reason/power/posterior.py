@@ -5,10 +5,11 @@ reading, so readings share their tolerances, and a draw that fits one fits the n
 """
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from bench_lamp.board.blocks import Load
 from bench_lamp.board.condition import TestKind
@@ -29,8 +30,7 @@ NEW_PART = 0.05
 COMPLAINT_HOLDS = 0.92
 
 
-@dataclass(frozen=True, slots=True)
-class Posterior:
+class Posterior(Struct, frozen=True):
     """Log weights after all evidence; replaced, never changed, by `observe`."""
 
     dictionary: Dictionary

@@ -1,8 +1,7 @@
 """What a test shows under each fault, and the scale that it is judged in."""
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from bench_lamp.board.condition import TestKind
 from bench_lamp.circuit.elements import Array
@@ -18,8 +17,7 @@ LEADS_OHM, MOST_OHM = 0.3, 1e5
 OHM_SPREAD = 0.12
 
 
-@dataclass(frozen=True, slots=True)
-class Prediction:
+class Prediction(Struct, frozen=True):
     """What a test shows, in the scale it is judged in.
 
     Volts for DC; log10(V + 3 mV) for AC; log10(Ω + 0.3 Ω) for resistance; 0 and 1 for a tone.

@@ -1,7 +1,8 @@
 """The menu: every test that could be done on a power tree, and what each costs in seconds."""
 
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from bench_lamp.board import FeedTree, Profile
 from bench_lamp.board.blocks import FuseBlock, Harness, Pin, Switch
@@ -22,8 +23,7 @@ POINT_S, LUG_S, TONE_S, OHM_S, POWER_S, CONNECTOR_S, LIFT_S = (
 )
 
 
-@dataclass(frozen=True, slots=True)
-class Menu:
+class Menu(Struct, frozen=True):
     """The tests of one tree; `seconds` is what a net's own test point says of its effort."""
 
     tree: PowerTree

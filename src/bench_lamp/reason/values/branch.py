@@ -1,7 +1,8 @@
 """The ways a test can come out, as plain values."""
 
-from dataclasses import dataclass
 from enum import StrEnum
+
+from msgspec import Struct
 
 #: Group number that stands for all faults that a test cannot see.
 ELSEWHERE = -2
@@ -16,8 +17,7 @@ class BranchKind(StrEnum):
     ABOVE = "above"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Branch:
+class Branch(Struct, frozen=True, kw_only=True):
     """One way that a test can come out."""
 
     kind: BranchKind

@@ -1,14 +1,14 @@
 """The facts that the engine is told: clues, and what stands around them."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+
+from msgspec import Struct, field
 
 from bench_lamp.board.condition import TestKind
 from bench_lamp.logic.clue import LogicClue
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Clue:
+class Clue(Struct, frozen=True, kw_only=True):
     """One reading or tone test that still stands."""
 
     #: Id of its event.
@@ -24,8 +24,7 @@ class Clue:
     text: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Facts:
+class Facts(Struct, frozen=True, kw_only=True):
     """Everything that the odds depend on. Equal facts have equal odds."""
 
     clues: tuple[Clue, ...] = ()
@@ -46,8 +45,7 @@ class Facts:
     logic: tuple[LogicClue, ...] = ()
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Weight:
+class Weight(Struct, frozen=True, kw_only=True):
     """One piece of evidence on one suspect."""
 
     text: str

@@ -1,7 +1,8 @@
 """Faults of the logic, as values; those of the power tree are the circuit's."""
 
-from dataclasses import dataclass
 from enum import StrEnum
+
+from msgspec import Struct
 
 
 class LogicFaultKind(StrEnum):
@@ -12,8 +13,7 @@ class LogicFaultKind(StrEnum):
     SEVERAL = "several"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class LogicFault:
+class LogicFault(Struct, frozen=True, kw_only=True):
     """A concrete fault of a part of the logic. Named like the faults of the power tree."""
 
     #: The part.

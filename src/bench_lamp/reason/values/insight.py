@@ -6,8 +6,9 @@ Nothing here costs NumPy.
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
 
 from bench_lamp.reason.values.branch import Branch
 from bench_lamp.reason.values.clues import Clue, Facts, Weight
@@ -26,8 +27,7 @@ CALL = 0.90
 POOR_UNKNOWN = 0.30
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Suspect:
+class Suspect(Struct, frozen=True, kw_only=True):
     """Faults that no available test tells apart, as one row."""
 
     #: Name of the first fault: keeps its identity from one moment to the next.
@@ -49,8 +49,7 @@ class Suspect:
         return self.members[0][0].block
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Try:
+class Try(Struct, frozen=True, kw_only=True):
     """A test worth doing, with what its outcomes would mean."""
 
     test: "Test | LogicTest"
@@ -61,8 +60,7 @@ class Try:
     sound: tuple[float, float]
 
 
-@dataclass(frozen=True, kw_only=True)
-class Insight:
+class Insight(Struct, frozen=True, kw_only=True, dict=True):
     """What the reasoning makes of a job's facts."""
 
     facts: Facts
@@ -107,8 +105,7 @@ class Insight:
         return len(self.facts.clues) > 1 and (self.unknown >= POOR_UNKNOWN or bool(self.worst))
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Moment:
+class Moment(Struct, frozen=True, kw_only=True):
     """The odds after one clue: for the history."""
 
     event: str

@@ -1,6 +1,6 @@
 """The tests that can be done: a measurement on the power tree, and a test of a part of the logic."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.logic.clue import LogicKind
@@ -12,8 +12,7 @@ PRIMARY = -1
 LIVE, OFF = Condition(), Condition(is_powered=False)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Test:
+class Test(Struct, frozen=True, kw_only=True):
     """One thing that can be measured, and the condition it is measured in."""
 
     __test__ = False
@@ -44,8 +43,7 @@ PART_TESTS = frozenset(
 LOGIC = -3
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class LogicTest:
+class LogicTest(Struct, frozen=True, kw_only=True):
     """One thing that can be tried; shaped like the power tree's tests."""
 
     kind: LogicKind

@@ -1,7 +1,8 @@
 """What is typed on the cold round's cards: fuses, sweeps, pins, charging series, ohms."""
 
 import math
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from bench_lamp.cards.card import Accepted, Answer, Entry, Refused, Typed
 from bench_lamp.cards.instrument import SERIES_S

@@ -1,6 +1,6 @@
 """The stage Cold checks: one card for each check of the round."""
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from bench_lamp.cards.card import Card, Choice, Lead
 from bench_lamp.cards.placeholder import thinking_card

@@ -1,21 +1,20 @@
 """What is drawn beside the cold round, as values: a chip, a row, a bridge, a charging curve."""
 
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 PinState = Literal["plain", "expected", "found", "expected and found", "missing"]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PinView:
+class PinView(Struct, frozen=True, kw_only=True):
     """One pin of a chip, or one transistor of a row."""
 
     name: str
     state: PinState
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ChipPicture:
+class ChipPicture(Struct, frozen=True, kw_only=True):
     """A package from above, pin 1 marked, or from the solder side."""
 
     title: str
@@ -24,8 +23,7 @@ class ChipPicture:
     sentence: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class RowPicture:
+class RowPicture(Struct, frozen=True, kw_only=True):
     """Output transistors in the order that the lead passes them."""
 
     title: str
@@ -33,16 +31,14 @@ class RowPicture:
     sentence: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class JunctionPicture:
+class JunctionPicture(Struct, frozen=True, kw_only=True):
     """The junctions of a part: red, black, verdict and sentence of each."""
 
     title: str
     junctions: tuple[tuple[str, str, str, str], ...]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ChargePicture:
+class ChargePicture(Struct, frozen=True, kw_only=True):
     """A charging series beside what the marked value would do; both as shares of the picture."""
 
     title: str

@@ -1,7 +1,8 @@
 """The stage Intake: one question after the other, each by a few keys."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Refused
 from bench_lamp.cards.findings import FINDING_MARKS, read_finding
@@ -19,8 +20,7 @@ from bench_lamp.journal.events import (
 from bench_lamp.units import exact
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class IntakeRow:
+class IntakeRow(Struct, frozen=True, kw_only=True):
     """One line of the intake sheet."""
 
     field: str

@@ -1,6 +1,6 @@
 """The stage Rails: which point is next, and its card."""
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from bench_lamp.board import TestPoint
 from bench_lamp.cards.card import Card, Choice

@@ -1,6 +1,6 @@
 """The stage Self-test: one card for what is to be done and watched now."""
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from bench_lamp.board.self_tests import SelfTest
 from bench_lamp.cards.card import Card, Choice, Lead

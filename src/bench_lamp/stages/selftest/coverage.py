@@ -1,6 +1,6 @@
 """Who can do this? Parts against the bits of a lane: what each touches, and would have hurt."""
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from bench_lamp.board.chips import Chip, Lane
 from bench_lamp.cards.logic_words import effort_words, test_words

@@ -1,9 +1,10 @@
 """ROM images that are opened for a self-test: one file, two that make one, or one that holds two."""
 
 from collections.abc import Sequence
-from dataclasses import replace
 from importlib import resources
 from pathlib import Path
+
+from msgspec.structs import replace
 
 from bench_lamp.board import Profile
 from bench_lamp.board.chips import RomImage

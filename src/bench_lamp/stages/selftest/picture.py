@@ -1,6 +1,6 @@
 """What the surface of the self-test draws, as values: grids, lists, digits, lanes, boot steps."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 #: Shape of a mark: the words of the verdicts, so that they share their glyphs.
 SHAPES = {
@@ -21,8 +21,7 @@ SHAPES = {
 }
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class CellView:
+class CellView(Struct, frozen=True, kw_only=True):
     """One cell of a grid or list."""
 
     id: str
@@ -39,8 +38,7 @@ class CellView:
     before: str = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class GridPicture:
+class GridPicture(Struct, frozen=True, kw_only=True):
     """Cells in rows and columns, as they lie."""
 
     title: str
@@ -51,8 +49,7 @@ class GridPicture:
     words: tuple[str, ...]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ListPicture:
+class ListPicture(Struct, frozen=True, kw_only=True):
     """Entries below each other, in columns where they are many."""
 
     title: str
@@ -60,8 +57,7 @@ class ListPicture:
     words: tuple[str, ...]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class DigitPicture:
+class DigitPicture(Struct, frozen=True, kw_only=True):
     """Displays with their digits; each digit as its dark segments, None where not looked at."""
 
     title: str
@@ -73,8 +69,7 @@ class DigitPicture:
     words: tuple[str, ...]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class BitView:
+class BitView(Struct, frozen=True, kw_only=True):
     """One bit of a lane."""
 
     line: str
@@ -85,8 +80,7 @@ class BitView:
     came: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Cover:
+class Cover(Struct, frozen=True, kw_only=True):
     """One part against the bits of a lane."""
 
     part: str
@@ -108,8 +102,7 @@ class Cover:
     is_first: bool = False
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class LanePicture:
+class LanePicture(Struct, frozen=True, kw_only=True):
     """A lane with its bits, and who can do this."""
 
     title: str
@@ -118,8 +111,7 @@ class LanePicture:
     words: tuple[str, ...]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class BootPicture:
+class BootPicture(Struct, frozen=True, kw_only=True):
     """The steps that blinks prove, or the codes of a test program."""
 
     title: str

@@ -1,6 +1,6 @@
 """Power before a self-test: it says something only while the board runs."""
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from bench_lamp.board.self_tests import SelfTestKind
 from bench_lamp.cards.card import Card

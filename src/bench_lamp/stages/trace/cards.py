@@ -1,6 +1,6 @@
 """The stage Trace: the next test of the reasoning under the lamp, or what to do about its answer."""
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from bench_lamp.board.blocks import Pin
 from bench_lamp.board.condition import TestKind

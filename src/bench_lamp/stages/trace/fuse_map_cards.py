@@ -1,6 +1,6 @@
 """Trace without a model of the circuit: by fuse map and tree order, the first one lit."""
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from bench_lamp.board.blocks import FuseBlock, Pin, block_label
 from bench_lamp.board.condition import TestKind

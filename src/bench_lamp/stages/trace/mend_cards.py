@@ -1,6 +1,6 @@
 """Trace's answers: what to mend, when nothing explains it well, and when tests can say no more."""
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from bench_lamp.board import Profile
 from bench_lamp.board.blocks import FuseBlock

@@ -1,6 +1,6 @@
 """The suspects as rows: odds, the strongest reason, and everything behind the one that is picked."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from bench_lamp.board import Profile
 from bench_lamp.cards.fault_words import fault_title, row_title
@@ -22,8 +22,7 @@ from bench_lamp.units import percent
 NAMED = 4
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SuspectView:
+class SuspectView(Struct, frozen=True, kw_only=True):
     """One row of the list."""
 
     key: str
@@ -39,8 +38,7 @@ class SuspectView:
     details: tuple[tuple[str, str], ...] = ()
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SuspectsView:
+class SuspectsView(Struct, frozen=True, kw_only=True):
     """The whole list."""
 
     rows: tuple[SuspectView, ...]

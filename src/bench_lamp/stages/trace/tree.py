@@ -1,8 +1,10 @@
 """The power tree as a picture: what is proved live or dead, what is under suspicion, what reads what."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
 from typing import Literal
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from bench_lamp.board import Block
 from bench_lamp.board.blocks import (
@@ -27,8 +29,7 @@ BlockState = Literal["live", "dead", "open", "out", "plain"]
 SUSPECT_ODDS = 0.02
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class TreeBlock:
+class TreeBlock(Struct, frozen=True, kw_only=True):
     """One block in the picture."""
 
     id: str
@@ -39,8 +40,7 @@ class TreeBlock:
     is_load: bool
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class NetLabel:
+class NetLabel(Struct, frozen=True, kw_only=True):
     """What stands at a net: its reading with the verdict, else what it should read."""
 
     net: str
@@ -54,8 +54,7 @@ class NetLabel:
     is_next: bool
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class TreePicture:
+class TreePicture(Struct, frozen=True, kw_only=True):
     """Everything that the tree shows."""
 
     layout: TreeLayout

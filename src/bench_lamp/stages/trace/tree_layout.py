@@ -3,6 +3,8 @@
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 
+from msgspec import Struct
+
 from bench_lamp.board import Block, FeedTree, Profile
 from bench_lamp.board.blocks import (
     DummyLoad,
@@ -16,8 +18,7 @@ from bench_lamp.board.blocks import (
 from bench_lamp.case.hand import Pick
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Place:
+class Place(Struct, frozen=True, kw_only=True):
     """Where one block stands; the mains side shares column 0, from the top down."""
 
     block: Block
@@ -25,8 +26,7 @@ class Place:
     row: float
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Wire:
+class Wire(Struct, frozen=True, kw_only=True):
     """A net between two blocks; `start` is empty where the net begins the picture."""
 
     net: str
@@ -34,8 +34,7 @@ class Wire:
     end: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class TreeLayout:
+class TreeLayout(Struct, frozen=True, kw_only=True):
     """The whole tree on a grid."""
 
     places: tuple[Place, ...]

@@ -1,7 +1,8 @@
 """What is read at a gate: stray volts, points in their condition, fuses on both sides; loads and limiters."""
 
-from dataclasses import replace
 from typing import Literal
+
+from msgspec.structs import replace
 
 from bench_lamp.board import TestPoint
 from bench_lamp.board.blocks import Load, Regulator

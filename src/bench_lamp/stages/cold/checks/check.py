@@ -1,7 +1,8 @@
 """What a kind of cold check is on the stage: its card, what is typed on it, its picture."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from bench_lamp.cards.card import Answer, Card, Lead, Refused
 from bench_lamp.case.case import Case
@@ -19,8 +20,7 @@ def _no_picture(case: Case, hand: Hand, item: ColdItem) -> ColdPicture | None:
     return None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class CheckCards:
+class CheckCards(Struct, frozen=True, kw_only=True):
     """One kind of cold check."""
 
     #: The card; its id and kind are the round's.

@@ -4,7 +4,8 @@ Each kind is a module that makes one `KindCards`; `logic.kinds` has the same kin
 """
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+
+from msgspec import Struct, field
 
 from bench_lamp.cards.card import Answer, Card, Refused
 from bench_lamp.case.case import Case
@@ -21,8 +22,7 @@ def _no_words(case: Case, item: Item) -> tuple[str, ...]:
     return ()
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class KindCards:
+class KindCards(Struct, frozen=True, kw_only=True):
     """One kind on the stage. Nothing is logged unless all of an answer is understood."""
 
     #: The card: what is to be done and watched, or what it came to.

@@ -1,6 +1,6 @@
 """Pins of the processor: looked at with a logic probe when nothing runs."""
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from bench_lamp.cards.card import Card
 from bench_lamp.cards.instrument_logic import probe_request
