@@ -2,6 +2,7 @@
 
 import pytest
 
+from bench_lamp.board.blocks import Rectifier, block_outputs
 from bench_lamp.reason.fuse_map.evidence import Evidence, PointFact
 from bench_lamp.reason.fuse_map.suggest import suggestions
 
@@ -55,6 +56,17 @@ ABSENT = fact(0.1, "absent")
         ),
         pytest.param(evidence(E=fact(41.0, "high")), ["J3.8"], id="high-unregulated"),
         pytest.param(evidence(C=fact(17.5, noisy=True)), ["BR2", "C2"], id="good-volts-but-noisy"),
+        pytest.param(
+            evidence(C=ABSENT, Q=fact(9.0, "low")), ["BR2", "C2"], id="any-volts-clear-it-if-absent"
+        ),
+        pytest.param(
+            evidence(A=fact(4.2, "low", noisy=True)), [], id="good-volts-before-clear-a-noisy-one"
+        ),
+        pytest.param(
+            evidence(A=fact(4.2, "low", noisy=True), B=fact(8.0, "low", noisy=True)),
+            ["BR1", "C1"],
+            id="low-volts-before-clear-nothing-of-a-noisy-one",
+        ),
     ],
 )
 def test_what_is_suspected_and_in_which_order(orrery, found, parts):
@@ -94,6 +106,19 @@ def test_every_suggestion_has_its_reason_and_its_test(orrery, found, part, says,
     item = next(s for s in suggestions(orrery, found) if s.part == part)
     assert says in item.reason.replace("\u202f", " ")
     assert (item.test, item.target) == (test, target)
+
+
+@pytest.mark.parametrize(
+    "profile_id", ["tessenby-orrery-nights", "ardvane-cinder-dunes", "ostrel-8"]
+)
+def test_any_kind_of_rectifier_is_suspected_behind_a_low_noisy_supply(library, profile_id):
+    profile = library.get(profile_id)
+    for block in profile.power:
+        if isinstance(block, Rectifier):
+            net = block_outputs(block)[0]
+            low = {p.id: fact(1.0, "low", noisy=True) for p in profile.test_points if p.net == net}
+            found = suggestions(profile, Evidence(points=low, parts={}, seen={}))
+            assert not low or block.id in {s.part for s in found}, block.kind
 
 
 def test_a_profile_without_a_tree_suspects_nothing_and_does_not_break(ruskel):

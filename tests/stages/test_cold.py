@@ -12,6 +12,7 @@ from bench_lamp.cards.power import power_card
 from bench_lamp.case import cautions
 from bench_lamp.case.charge import charge_lines, charges, discharge_s, discharge_words, volts_words
 from bench_lamp.case.cold_list import cold_items, cold_progress, cold_stops, current_check
+from bench_lamp.case.cold_verdicts import peers_ohms
 from bench_lamp.journal.events import (
     CheckNoted,
     Complaint,
@@ -166,6 +167,22 @@ def test_rails_in_ohms_both_ways_against_model_last_visit_and_other_boards(
     assert second.log[0].swapped
     cold_job.log(*second.log)
     assert item(hunted(cold_job), "ohms:C").word.verdict == "within"
+
+
+def test_other_boards_count_by_one_polarity_and_whole_readings(cold_job, make_job, orrery):
+    other = make_job(orrery, "QH-051/1")
+    other.read("ohm", C=61.0, D=0.4)
+    whole = {"target": "C", "mode": "ohm", "resolution": 0.1}
+    other.log(
+        ReadingTaken(value=20.0, swapped=True, **whole),
+        ReadingTaken(value=900.0, out=("J6",), **whole),
+        ReadingTaken(value=0.0, overload=True, **whole),
+    )
+    third = make_job(orrery, "QH-052/1")
+    third.read("ohm", C=65.0)
+    case = cold_job.seen(peers=(other.state, third.state)).case
+    assert peers_ohms(case, orrery.point("C")) == (63.0, 2)
+    assert peers_ohms(case, orrery.point("D")) is None
 
 
 @pytest.mark.parametrize(

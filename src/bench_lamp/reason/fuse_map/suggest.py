@@ -10,7 +10,9 @@ from bench_lamp.board.blocks import (
     Dropper,
     FuseBlock,
     Pin,
+    Rectifier,
     Regulator,
+    Reservoir,
     Switch,
     Transformer,
     block_inputs,
@@ -122,7 +124,7 @@ class _Search(Struct, frozen=True):
         _, suspects = self._since_last_good(point)
         state = "noisy" if fact.verdict in {"within", "edge"} else fact.verdict
         for block in suspects:
-            if block.kind in {"reservoir", "bridge", "half-wave"} and fact.is_noisy is not False:
+            if isinstance(block, Reservoir | Rectifier) and fact.is_noisy is not False:
                 ripple = "with ripple" if fact.is_noisy else "ripple not read yet"
                 test: FuseMapTest = "look" if fact.is_noisy else "ripple"
                 yield from self._suspect(block, point, f"{point.id} is {state}, {ripple}", test)
