@@ -8,6 +8,7 @@ from msgspec.structs import replace
 from bench_lamp.cards.card import Accepted
 from bench_lamp.cards.fault_words import fault_short, fault_title, remedy, remedy_title
 from bench_lamp.cards.instrument import request_for, shown_text, toned
+from bench_lamp.cards.leads import name_of
 from bench_lamp.circuit import compile_tree
 from bench_lamp.circuit.faults import faults_of
 from bench_lamp.instrument import Shown
@@ -111,3 +112,10 @@ def test_odds_are_never_written_as_certain(odds):
     assert text not in {"0 %", "100 %"}
     digits = int("".join(c for c in text if c.isdecimal()))
     assert abs(digits - 100 * odds) <= 1.0
+
+
+def test_a_net_whose_name_begins_like_a_place_is_still_read_at(make_job, orrery):
+    points = tuple(replace(p, id="before5") if p.id == "C" else p for p in orrery.test_points)
+    case = make_job(replace(orrery, test_points=points)).seen().case
+    assert name_of(case, "lamp18").after("at") == "at before5"
+    assert name_of(case, "sec_lamp").after("at") == "before F4"

@@ -2,6 +2,8 @@
 
 from collections.abc import Iterable
 
+from msgspec import Struct
+
 from bench_lamp.board import TestPoint
 from bench_lamp.board.blocks import (
     Block,
@@ -32,20 +34,33 @@ def point_on(case: Case, net: str) -> TestPoint | None:
     return next((p for p in case.profile.test_points if p.net == net), None)
 
 
-def short_name(case: Case, net: str) -> str:
+class NetName(Struct, frozen=True):
+    """What a net is called, and where the red lead touches it."""
+
+    text: str
+    red: str
+    #: Whether the name says where: `before F4` needs no "at".
+    is_place: bool = False
+
+    def after(self, preposition: str) -> str:
+        """Say the name behind a preposition, where it needs one."""
+        return self.text if self.is_place else f"{preposition} {self.text}"
+
+
+def name_of(case: Case, net: str) -> NetName:
     """Name a net in a word or two: its point's letter, else before or after which part it is."""
     point = point_on(case, net)
-    return point.id if point else _spoken(case, net)[0]
+    return NetName(point.id, point.place or point.name) if point else _unmarked(case, net)
 
 
 def net_title(case: Case, net: str) -> str:
     """Name a net for a person: its point and name, else before or after which part it is."""
     point = point_on(case, net)
-    return f"{point.id}, {point.name}" if point else _spoken(case, net)[0]
+    return f"{point.id}, {point.name}" if point else _unmarked(case, net).text
 
 
-def _spoken(case: Case, net: str) -> tuple[str, str]:
-    """Return what a net without a point is called, and where the red lead touches it."""
+def _unmarked(case: Case, net: str) -> NetName:
+    """Return what a net without a point is called."""
     power = case.profile.power
     feeder = next((b for b in power if net in block_outputs(b)), None)
     named = _at_capacitor(power, net) or _before_contact(power, net, feeder.id if feeder else "")
@@ -53,23 +68,26 @@ def _spoken(case: Case, net: str) -> tuple[str, str]:
         return named
     if isinstance(feeder, Rectifier):
         pole = "−" if feeder.negative else "+"
-        return f"{feeder.id} {pole}", f"{feeder.id}, the {pole} lug"
+        return NetName(f"{feeder.id} {pole}", f"{feeder.id}, the {pole} lug")
     if feeder is None or isinstance(feeder, Transformer):
-        return f"the winding {net}", f"the winding {net}"
+        return NetName(f"the winding {net}", f"the winding {net}")
     after = next((b.id for b in power if net in block_inputs(b) and not isinstance(b, Load)), "")
     side = f"{feeder.id}, on {after}’s side" if after else f"{feeder.id}, the far side"
-    return f"after {feeder.id}", side
+    return NetName(f"after {feeder.id}", side, is_place=True)
 
 
-def _at_capacitor(power: Iterable[Block], net: str) -> tuple[str, str] | None:
+def _at_capacitor(power: Iterable[Block], net: str) -> NetName | None:
     found = (b for b in power if isinstance(b, Reservoir | Decoupling) and b.net == net)
-    return next(((f"{b.id} +", f"{b.id}, the + lead") for b in found), None)
+    return next((NetName(f"{b.id} +", f"{b.id}, the + lead") for b in found), None)
 
 
-def _before_contact(power: Iterable[Block], net: str, feeder: str) -> tuple[str, str] | None:
+def _before_contact(power: Iterable[Block], net: str, feeder: str) -> NetName | None:
     found = (b for b in power if isinstance(b, FuseBlock | Switch) and net in block_inputs(b))
     side = feeder or "the mains"
-    return next(((f"before {b.id}", f"{b.id}, the clip on {side}’s side") for b in found), None)
+    block = next(found, None)
+    if block is None:
+        return None
+    return NetName(f"before {block.id}", f"{block.id}, the clip on {side}’s side", is_place=True)
 
 
 def leads(case: Case, test: Test) -> tuple[Lead, ...]:
@@ -83,7 +101,7 @@ def leads(case: Case, test: Test) -> tuple[Lead, ...]:
             Lead(kind="hand", text=f"fuse out; {block.place if block else ''}".rstrip("; ")),
         )
     point = point_on(case, test.target)
-    red = (point.place or point.name) if point else _with_place(case, test.target)
+    red = name_of(case, test.target).red if point else _with_place(case, test.target)
     return (
         Lead(kind="red", text=red),
         Lead(kind="black", text=_black(case, test, point)),
@@ -92,7 +110,7 @@ def leads(case: Case, test: Test) -> tuple[Lead, ...]:
 
 
 def _with_place(case: Case, net: str) -> str:
-    words = _spoken(case, net)[1]
+    words = _unmarked(case, net).red
     block = case.profile.block(words.partition(",")[0])
     return f"{words}; {block.place}" if block and block.place else words
 

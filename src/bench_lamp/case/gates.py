@@ -13,6 +13,7 @@ from bench_lamp.case.house_rules import rule
 from bench_lamp.case.readings import MODE_UNITS, band_with, reading_text
 from bench_lamp.checks import Judgement, judge
 from bench_lamp.journal import Reading
+from bench_lamp.journal.events import GateMarked
 from bench_lamp.units import Band, band_text
 
 GateStatus = Literal["passed", "overridden", "failed", "here", "waiting"]
@@ -185,7 +186,7 @@ def _began(case: Case, gate: Gate) -> str:
         return ""
     for logged in reversed(case.state.tape):
         body = logged.event.body
-        is_it = body.kind == "gate" and body.gate == gate.id and body.mark == "failed"
+        is_it = isinstance(body, GateMarked) and body.gate == gate.id and body.mark == "failed"
         if is_it and not logged.struck_by:
             return logged.event.id
     return ""

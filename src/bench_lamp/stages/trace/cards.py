@@ -6,7 +6,7 @@ from bench_lamp.board.blocks import Pin
 from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Card, Choice, Entry, Lead
 from bench_lamp.cards.commands import AskPower
-from bench_lamp.cards.leads import UNITS, leads, point_on, short_name
+from bench_lamp.cards.leads import UNITS, leads, name_of, point_on
 from bench_lamp.cards.logic_words import test_words
 from bench_lamp.cards.outcome_words import outcomes, reads, split_words
 from bench_lamp.cards.placeholder import thinking_card
@@ -140,15 +140,8 @@ def _words(case: Case, test: Test, *, capital: bool = False, short: bool = False
         words = f"ripple on {point.id}{tail}"
     else:
         kind = {"dc": "DC volts", "ac": "AC volts", "ohm": "ohms"}[test.kind]
-        name = short_name(case, test.target)
-        joint = (
-            ""
-            if name.startswith(("before", "after"))
-            else "on "
-            if test.kind == TestKind.OHM
-            else "at "
-        )
-        words = f"{kind} {joint}{name}"
+        where = name_of(case, test.target).after("on" if test.kind == TestKind.OHM else "at")
+        words = f"{kind} {where}"
     return opening(words) if capital else words
 
 
@@ -238,6 +231,5 @@ def clears_words(case: Case, insight: Insight, key: str) -> str:
     if test.kind == TestKind.TONE:
         return f"{test.target} {'toning' if branch.kind == BranchKind.SOUND else 'open'} would clear it"
     without = f" with {' '.join(sorted(test.condition.out))} off" if test.condition.out else ""
-    name = short_name(case, test.target)
-    where = name if name.startswith(("before", "after")) else f"at {name}"
+    where = name_of(case, test.target).after("at")
     return f"{reads(case.profile, test, branch)} {where}{without} would clear it"

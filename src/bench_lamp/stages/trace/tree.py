@@ -15,7 +15,7 @@ from bench_lamp.board.blocks import (
     block_label,
     block_outputs,
 )
-from bench_lamp.cards.leads import point_on, short_name, span
+from bench_lamp.cards.leads import name_of, point_on, span
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.next_test import lit_try
@@ -239,5 +239,5 @@ def block_facts(case: Case, block_id: str) -> tuple[str, ...]:
         expected = case.insight.expected.get(net) if case.insight else None
         if expected:
             words = span("ac" if _carries_ac(case, net) else "dc", *expected)
-            lines.append(f"{short_name(case, net)} should read {words}")
+            lines.append(f"{name_of(case, net).text} should read {words}")
     return tuple(lines)
