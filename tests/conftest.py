@@ -89,7 +89,7 @@ class Job:
 
     def switch(self, power: Power) -> None:
         self.power = power
-        self.log(PowerConfirmed(power=power))
+        self.log(PowerConfirmed(power=power, below=1.0 if power == "discharged" else None))
 
     def read(self, mode: str = "", **values: float) -> None:
         for target, value in values.items():

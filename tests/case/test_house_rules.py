@@ -1,11 +1,13 @@
 """House rules: every choice is seen somewhere, and nothing else moves with it."""
 
 import pytest
+from msgspec.structs import replace
 
 from bench_lamp.case.cold_list import cold_items
 from bench_lamp.case.gates import gates
 from bench_lamp.case.house_rules import RULES, chosen
 from bench_lamp.case.next_stage import suggested
+from bench_lamp.case.power import is_live_elsewhere
 from bench_lamp.case.rails import in_order
 from bench_lamp.journal.events import ActionDone, Complaint, GateMarked, MainsSeen, PartReplaced
 from bench_lamp.stages import STAGES, card_for
@@ -36,7 +38,8 @@ def jobs(orrery, library, meter):
 
 def everything(jobs, rules):
     """Return all that is shown under some rules: order, plan, cards."""
-    shown = []
+    states = [replace(job.state, job=str(n)) for n, job in enumerate(jobs)]
+    shown = [is_live_elsewhere(states, "0", rules)]
     for job in jobs:
         seen = job.seen(rules=rules)
         plain = seen.case

@@ -11,8 +11,10 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 from tests.seen import Seen
 
+from bench_lamp.case.next_stage import suggested
 from bench_lamp.desktop.app import Bench, build
 from bench_lamp.desktop.look import load_fonts
+from bench_lamp.journal.events import PowerConfirmed
 
 MOMENT = datetime(2026, 11, 17, 12, 41, tzinfo=UTC)
 
@@ -127,6 +129,15 @@ class Hands:
             assert claim()
 
         self.qtbot.waitUntil(holds, timeout=5000)
+
+    def open(self, job: str, stage: str = "", power: str = "live") -> None:
+        """Open a job and say in which state its board is."""
+        self.session.open_job(job, stage)
+        below = 1.0 if power == "discharged" else None
+        self.session.say((PowerConfirmed(power=power, below=below),))
+        self.settle()
+        self.session.go(stage or suggested(self.session.case))
+        self.settle()
 
     def measure(self) -> str:
         """Press F8 and wait until what was measured is on disk; return the point, if it was one."""

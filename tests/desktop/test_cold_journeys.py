@@ -30,7 +30,7 @@ def answer(hands, item) -> None:
 def test_every_kind_of_check_by_keys_and_the_short_stops_the_wake_up(open_bench):
     """QH-021 has a shorted capacitor at the driver board: the ohms find it, all else is good."""
     hands = open_bench()
-    hands.session.open_job("QH-021/1", "cold")
+    hands.open("QH-021/1", "cold", "discharged")
     hands.settle()
     seen = []
     for _ in range(160):

@@ -41,7 +41,7 @@ def test_the_demo_job_from_three_readings_to_the_sheet(open_bench, tmp_path):
     hands.enter("15.8")
     assert hands.title == "Switch off, then ohms on C"
     hands.type("1")
-    assert hands.title == "What is the board now?"
+    assert hands.title == "Power state?"
     hands.type("2")
     hands.settle()
     assert hands.state.power.power == "discharged"
@@ -418,6 +418,7 @@ def test_a_second_window_opens_read_only_and_says_so(open_bench, tmp_path):
     assert "Another Bench Lamp" in second.window.banner.text()
     second.session.open_job("QH-017/1", "rails")
     second.enter("9.4")
+    second.type("y")
     assert "Nothing can be logged here" in second.said
     assert len(second.state.readings) == 3
     first.read(P="9.4")

@@ -41,7 +41,7 @@ def told(open_bench):
 
     def go(job):
         hands = open_bench()
-        hands.session.open_job(job, "selftest")
+        hands.open(job, "selftest")
         hands.session.say(TOLD[job])
         hands.settle()
         return hands

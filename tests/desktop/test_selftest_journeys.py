@@ -18,7 +18,7 @@ def at(open_bench):
 
     def go(job, item=""):
         hands = open_bench()
-        hands.session.open_job(job, "selftest")
+        hands.open(job, "selftest")
         if item:
             hands.session.look_at(item)
         hands.settle()
@@ -263,11 +263,11 @@ def test_what_is_read_goes_to_the_job_it_was_read_for(at, tmp_path):
     path.write_bytes(wanted_of(hands.session.case.profile.images[0]).data)
     hands.type(str(path))
     hands.press(Qt.Key.Key_Return)
-    hands.session.open_job("QH-041/1", "selftest")
+    hands.open("QH-041/1", "selftest")
     hands.wait(lambda: not hands.window.files.is_reading)
     hands.settle()
     assert hands.state.logic.images == {}
-    hands.session.open_job("QH-033/1", "selftest")
+    hands.open("QH-033/1", "selftest")
     hands.wait(lambda: "R1" in hands.state.logic.images)
 
 
@@ -485,7 +485,7 @@ def test_the_bench_is_not_asked_while_the_board_is_marked_off(at):
     hands.shortcut("F8")
     hands.settle()
     assert "marked off" in hands.said
-    assert hands.title == "What is the board now?"
+    assert hands.title == "Power state?"
     assert len(hands.state.tape) == count
     hands.type("3")
     hands.settle()

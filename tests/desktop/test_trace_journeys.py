@@ -77,7 +77,7 @@ def test_the_whole_demo_job_by_f8(open_bench):
 
 def test_a_short_is_hunted_to_the_part_and_nothing_stays_off(open_bench):
     hands = open_bench()
-    hands.session.open_job("QH-021/1", "trace")
+    hands.open("QH-021/1", "trace", "discharged")
     hands.settle()
     assert hands.title == "Unplug J2, then ohms on A"
     hunt(hands)
@@ -174,7 +174,7 @@ def test_f8_on_a_board_that_is_off_asks_for_the_power(open_bench):
     power(hands, "1")
     hands.session.go("rails")
     hands.shortcut("F8")
-    assert hands.title == "What is the board now?"
+    assert hands.title == "Power state?"
     assert "marked off" in hands.said
 
 
@@ -191,7 +191,7 @@ def test_without_an_instrument_f8_says_so(open_bench):
 
 def test_figures_typed_while_it_thinks_go_to_the_next_card(open_bench):
     hands = open_bench()
-    hands.session.open_job("QH-033/1")
+    hands.open("QH-033/1")
     hands.shortcut("Alt+6")
     hands.settle()
     assert hands.title == "AC volts at C6 +"

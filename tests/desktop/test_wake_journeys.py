@@ -11,8 +11,7 @@ from bench_lamp.desktop.look import load_fonts
 def test_a_board_from_the_cold_round_to_awake_and_traced(open_bench):
     """Cinder Dunes with an open J7: the cold round by keys, the gates by F8, the last one stops."""
     hands = open_bench()
-    hands.session.open_job("QH-030/1")
-    hands.settle()
+    hands.open("QH-030/1", power="discharged")
     assert hands.session.stage == "cold"
     for _ in range(5):
         assert "out, tone it" in hands.title, hands.title
@@ -88,7 +87,7 @@ def test_a_wrong_fuse_stops_the_wake_up_until_it_is_mended(open_bench):
 
 def test_an_electrolytic_is_watched_by_the_linked_meter(open_bench):
     hands = open_bench()
-    hands.session.open_job("QH-030/1", "cold")
+    hands.open("QH-030/1", "cold", "discharged")
     hands.settle()
     hands.session.look_at("capacitor:C1")
     assert hands.title == "Watch C1 charge"
@@ -103,7 +102,7 @@ def test_an_electrolytic_is_watched_by_the_linked_meter(open_bench):
 
 def test_pins_are_tapped_and_the_chip_turned_over(open_bench, qtbot):
     hands = open_bench()
-    hands.session.open_job("QH-021/1", "cold")
+    hands.open("QH-021/1", "cold", "discharged")
     hands.session.look_at("chip:U14")
     hands.settle()
     surface = hands.page.surface("cold")

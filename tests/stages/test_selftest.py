@@ -823,7 +823,7 @@ def test_trace_offers_probe_swap_and_tester_in_words_and_takes_their_answers(ost
     card = card_for("trace", *weighed(ostrel, focus=f"try:{swap.test.name}"))
     assert "drawer 4" in card.leads[-1].text
     assert [c.command for c in card.choices] == [AskPower(), None, None]
-    assert any("Static" in c for c in card.cautions)
+    assert any("static" in c for c in card.cautions)
     before = seen.case.insight.by_block["U7"]
     ostrel.log(*card.choices[2].log)
     after = weighed(ostrel)

@@ -184,9 +184,10 @@ def test_no_tone_test_is_offered_on_a_live_board(live_job):
 def test_charged_capacitors_are_named_before_hands_go_in(job):
     job.read_healthy("A", "B")
     job.read(C=0.1)
-    (caution,) = card_for("trace", *job.seen()).cautions
-    assert "E (32\u202fV)" in caution
-    assert "C4 (250\u202fV)" in caution, "H lies behind the regulator: the reservoir stays charged"
+    job.switch("off")
+    (caution,) = card_for("trace", *job.seen()).cautions[:1]
+    assert "C3 (39\u202fV)" in caution, "27.6 V of the winding, times √2"
+    assert "C4 (167\u202fV)" in caution, "H lies behind the regulator: the reservoir stays charged"
     job.switch("discharged")
     assert card_for("trace", *job.seen()).cautions == ()
 
@@ -334,7 +335,8 @@ def test_the_path_counts(live_job):
 def test_the_power_question_logs_what_is_chosen(job):
     card = power_card(job.seen().case)
     assert [c.log[0] for c in card.choices] == [
-        PowerConfirmed(power="off"), PowerConfirmed(power="discharged"), PowerConfirmed(power="live"),
+        PowerConfirmed(power="off"), PowerConfirmed(power="discharged", below=1.0),
+        PowerConfirmed(power="live"), PowerConfirmed(power="discharged", below=30.0),
     ]  # fmt: skip
 
 

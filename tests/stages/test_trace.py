@@ -182,21 +182,24 @@ def test_ohms_that_rise_only_a_little_are_said_to_fit_nothing(shorted, hunted):
         ("J3 off", ActionDone(action="removed for test", target="J3")),
         ("c2 lifted", ActionDone(action="removed for test", target="C2")),
         ("reseated j3", ActionDone(action="reseated", target="J3")),
-        ("F4 open", ReadingTaken(target="F4", mode="tone", value=1.0, meter="hearthwell-60")),
-        ("f4 ok", ReadingTaken(target="F4", mode="tone", value=0.0, meter="hearthwell-60")),
+        ("F4 open", ReadingTaken(target="F4", mode="tone", value=1.0, power="discharged",
+                                 meter="hearthwell-60")),
+        ("f4 ok", ReadingTaken(target="F4", mode="tone", value=0.0, power="discharged",
+                               meter="hearthwell-60")),
         ("bulged C2", Finding(seen="bulged", place="C2")),
         ("power discharged", PowerConfirmed(power="discharged")),
         ("c 4.1 ohm", ReadingTaken(target="C", mode="ohm", value=4.1, resolution=0.1, black="frame",
-                                   meter="hearthwell-60")),
+                                   power="discharged", meter="hearthwell-60")),
         ("lamp18 3R9", ReadingTaken(target="C", mode="ohm", value=3.9, resolution=0.1, black="frame",
-                                    meter="hearthwell-60")),
+                                    power="discharged", meter="hearthwell-60")),
         ("sec_lamp 0.4 ohm", ReadingTaken(target="sec_lamp", mode="ohm", value=0.4, resolution=0.1,
-                                          meter="hearthwell-60")),
+                                          power="discharged", meter="hearthwell-60")),
         ("twin E 37.8", ReadingTaken(target="E", mode="dc V", value=37.8, resolution=0.1, power="live",
                                      meter="hearthwell-60", twin="twin")),
     ],
 )  # fmt: skip
 def test_anything_else_that_was_done_is_taken_as_it_is_said(job, typed, logged):
+    job.switch("discharged")
     card = card_for("trace", *job.seen(focus="else"))
     assert card.entry.field == "did"
     answer = take("trace", *job.seen(focus="else"), typed)

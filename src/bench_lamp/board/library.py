@@ -15,7 +15,7 @@ from bench_lamp.units.plain import from_plain, to_plain
 
 SUFFIX = ".board.yaml"
 #: Modules whose change makes compiled profiles void.
-MODELS = ("profile", "blocks", "hardware", "chips", "self_tests", "written")
+MODELS = ("profile", "blocks", "hardware", "chips", "self_tests", "written", "hazards")
 
 
 def shipped_folder() -> Path:

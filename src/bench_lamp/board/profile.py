@@ -8,6 +8,7 @@ from msgspec import field
 from bench_lamp.board.blocks import Block, FuseBlock, Load, Pin
 from bench_lamp.board.chips import Chip, Lane, RomImage
 from bench_lamp.board.hardware import Coil, OutputRow, PinMap, Semiconductor, SwitchContact, WakeUp
+from bench_lamp.board.hazards import Hazard
 from bench_lamp.board.self_tests import MatrixTest, SelfTest
 from bench_lamp.board.written import FromFile, Fuse, Limits, Seconds, Volts
 
@@ -91,6 +92,7 @@ class Profile(FromFile, frozen=True, kw_only=True):
     #: The id of the mains fuse among the blocks, for the intake's comparison.
     mains_fuse: str = ""
     cautions: tuple[str, ...] = ()
+    hazards: tuple[Hazard, ...] = ()
     coils: tuple[Coil, ...] = ()
     rows: tuple[OutputRow, ...] = ()
     pin_maps: tuple[PinMap, ...] = ()

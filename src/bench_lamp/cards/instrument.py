@@ -28,7 +28,7 @@ def offer(case: Case, card: Card) -> str:
 def _measurement(case: Case, card: Card) -> Request | None:
     state = case.state
     condition = Condition(is_powered=state.power.is_live, out=state.out)
-    if card.tone and not state.power.is_live:
+    if card.tone and state.power.is_known and not state.power.is_live:
         return Request(
             kind=TestKind.TONE, target=card.tone, condition=condition, mended=state.renewed
         )
@@ -86,6 +86,6 @@ def toned(case: Case, request: Request, shown: Shown, source: str) -> Accepted:
         mode="tone",
         value=shown.value,
         meter=source,
-        power=case.state.power.power,
+        power=case.state.power.logged,
     )
     return Accepted(log=(body,), focus="")

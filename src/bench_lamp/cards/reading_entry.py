@@ -7,7 +7,8 @@ from msgspec.structs import replace
 from bench_lamp.board import TestPoint
 from bench_lamp.board.profile import MeterMode
 from bench_lamp.cards.card import Accepted, Answer, Asked, Choice, Entry, Refused, Typed
-from bench_lamp.cards.power import live_question
+from bench_lamp.cards.charge_card import LEFT, take_left
+from bench_lamp.cards.power import live_question, ohms_question
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.readings import MODE_UNITS, judge_value
@@ -26,6 +27,8 @@ def take_reading(case: Case, hand: Hand, entry: Entry, typed: Typed) -> Answer:
         quantity, mode = _quantity(entry, typed)
     except UnitError as exc:
         return Refused(what=str(exc), mend=exc.hint)
+    if entry.field == LEFT:
+        return take_left(case, entry.target, quantity, typed.source or case.meter.id)
     refusal = _refusal(case, entry, mode)
     if refusal:
         return refusal
@@ -33,7 +36,8 @@ def take_reading(case: Case, hand: Hand, entry: Entry, typed: Typed) -> Answer:
     body = _body(case, point, entry.target, mode, quantity)
     body = replace(body, meter=typed.source or body.meter)
     doubt = _doubt(point, mode, quantity) if point else None
-    return _live_question(case, body) or _doubt_question(body, doubt) or Accepted(log=(body,))
+    asked = _power_question(case, body) or _doubt_question(body, doubt)
+    return asked or Accepted(log=(body,))
 
 
 def judge_typed(case: Case, entry: Entry, text: str) -> Judgement | None:
@@ -113,7 +117,7 @@ def _body(
         resolution=quantity.resolution,
         overload=quantity.is_overload,
         black=point.black if point else "",
-        power=case.state.power.power,
+        power=case.state.power.logged,
         meter=case.meter.id,
         out=tuple(sorted(case.state.out)),
     )
@@ -128,10 +132,10 @@ def _doubt(point: TestPoint, mode: MeterMode, quantity: Quantity) -> Doubt | Non
     return doubt_about(quantity.value, unit=unit, nominal=point.nominal, design=point.design)
 
 
-def _live_question(case: Case, body: ReadingTaken) -> Asked | None:
-    """A voltage on a board marked off: is it live now?"""
+def _power_question(case: Case, body: ReadingTaken) -> Asked | None:
+    """A voltage on a board that is not live, or ohms across what may be charged."""
     if body.mode in UNPOWERED_MODES:
-        return None
+        return ohms_question(case, is_tone=body.mode == "tone")
     return live_question(case, Choice(key="o", text="Still off; log it as read off", log=(body,)))
 
 

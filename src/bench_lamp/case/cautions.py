@@ -1,13 +1,24 @@
 """Cautions: what can hurt at the next step, in plain words, before the step."""
 
 from bench_lamp.board import TestPoint
+from bench_lamp.board.blocks import Inlet, Transformer
+from bench_lamp.board.hazards import HazardStep
 from bench_lamp.case.case import Case
-from bench_lamp.case.charge import charges, volts_words
+from bench_lamp.case.charge import MEASURE_ALL, charges, volts_words
+from bench_lamp.journal.state import HANDS_V, OHMS_V
 from bench_lamp.units import exact
 
-#: AC or DC above this at the probe is called dangerous.
-TOUCH_V = 50.0
+#: DC or AC at the probe above these is called dangerous, in volts.
+TOUCH_V, WINDING_V = 50.0, 60.0
 LIVE = "Board is live. One hand only."
+MAINS = "Mains can kill. Local electrical codes and licensed practice come first."
+NOT_CONFIRMED = "Power not confirmed. Pull the mains plug, then Ctrl+P."
+#: Each time that a chip is touched, and a part is cut, desoldered and soldered.
+STATIC = "Wrist strap on: static kills a chip without a trace."
+SOLDERING = (
+    "Glasses on: cut leads fly. The iron and the part stay hot.",
+    "Fumes away from the face; wash the hands after leaded solder.",
+)
 
 
 def for_reading(case: Case, point: TestPoint) -> tuple[str, ...]:
@@ -20,26 +31,78 @@ def for_reading(case: Case, point: TestPoint) -> tuple[str, ...]:
     return tuple(found)
 
 
-def for_net(case: Case, volts: float) -> tuple[str, ...]:
+def is_mains(case: Case, net: str) -> bool:
+    """Whether a net is on the mains side: fed by an inlet of more than 60 V, before a transformer."""
+    way = case.tree.upstream(net)
+    has_mains = any(isinstance(b, Inlet) and b.volts > WINDING_V for b in way)
+    return has_mains and not any(isinstance(b, Transformer) for b in way)
+
+
+def for_net(case: Case, net: str, volts: float) -> tuple[str, ...]:
     """Return the cautions at a net without a point of its own, by what it carries in volts."""
+    if is_mains(case, net):
+        return ("Mains between the two leads. Insulated probes and clips, one hand.",)
+    volts = max(volts, winding_volts(case, net))
     if volts > TOUCH_V:
         return (f"About {exact(round(volts), 'V')}. One hand, the other off the frame.",)
     return (LIVE,) if case.state.power.is_live else ()
 
 
-def for_hands_in(case: Case) -> tuple[str, ...]:
-    """Return the cautions of any step with fingers or ohms on the board."""
-    if case.state.power.is_live:
-        return ("Board is LIVE. Switch off and pull the mains plug first, then Ctrl+P.",)
-    charged = [c for c in charges(case) if c.is_dangerous]
-    if case.state.power.power == "discharged" or not charged:
-        return ()
-    places = ", ".join(f"{c.point or c.block} ({volts_words(c)})" for c in charged)
-    return (f"Capacitors may hold charge. Read {places} below 30\u202fV before hands go in.",)
-
-
-def for_mains(case: Case) -> tuple[str, ...]:
-    """Return what the profile says of its mains side."""
-    return case.profile.cautions[:1] or (
-        "Mains can kill. Local electrical codes and licensed practice come first.",
+def winding_volts(case: Case, net: str) -> float:
+    """Return what the winding before an AC net has, in volts; 0 for none."""
+    windings = {
+        w: v for b in case.profile.power if isinstance(b, Transformer) for w, v in b.to.items()
+    }
+    return max(
+        (v for w, v in windings.items() if net in case.tree.downstream_nets({w})), default=0.0
     )
+
+
+def for_hands_in(case: Case) -> tuple[str, ...]:
+    """Return the cautions of any step with fingers on the board."""
+    power = case.state.power
+    if power.is_live:
+        return ("Board is LIVE. Switch off and pull the mains plug first, then Ctrl+P.",)
+    first = () if power.is_known else (NOT_CONFIRMED,)
+    if power.is_for_hands:
+        return ()
+    charged = [c for c in charges(case) if c.is_dangerous]
+    places = ", ".join(f"{c.name} ({volts_words(c)})" for c in charged)
+    which = f"Capacitors may hold charge. Read across {places}" if charged else MEASURE_ALL
+    below = f"Below {HANDS_V:g}\u202fV before hands go in."
+    return (*first, f"{which.rstrip('.')}. {below}", *_hazards(case, "hands"))
+
+
+def for_ohms(case: Case) -> tuple[str, ...]:
+    """Return the cautions of ohms, diode tests and capacitance: charge spoils reading and meter."""
+    if case.state.power.is_live or case.state.power.is_for_ohms:
+        return for_hands_in(case)
+    charged = [c for c in charges(case) if c.spoils_ohms]
+    places = ", ".join(f"{c.name} ({volts_words(c)})" for c in charged[:4])
+    more = f" and {len(charged) - 4} more" if len(charged) > 4 else ""
+    what = f"{places}{more}" if charged else "each large capacitor"
+    return (f"Ohms need every capacitor below {OHMS_V:g}\u202fV, not only below 30: {what}.",)
+
+
+def for_mains(case: Case, *, is_whole: bool = True) -> tuple[str, ...]:
+    """Return what the profile says of its mains side, all of it; what was said before in a word."""
+    if not is_whole:
+        return (MAINS,)
+    return (*(case.profile.cautions or (MAINS,)), *_hazards(case, "power"))
+
+
+def for_soldering(case: Case, part: str) -> tuple[str, ...]:
+    """Return the cautions of taking a part out and fitting another."""
+    chip = case.profile.chip(part)
+    is_chip = chip is not None or any(c.id == part for c in case.profile.pin_maps)
+    near = tuple(h.text for h in case.profile.hazards if h.part and h.part == part)
+    return (*for_hands_in(case), *near, *SOLDERING, *((STATIC,) if is_chip else ()))
+
+
+def for_looking(case: Case) -> tuple[str, ...]:
+    """Return what can hurt already when a set is opened and looked at."""
+    return _hazards(case, "look")
+
+
+def _hazards(case: Case, step: HazardStep) -> tuple[str, ...]:
+    return tuple(h.text for h in case.profile.hazards if step in h.steps)

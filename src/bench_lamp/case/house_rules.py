@@ -88,6 +88,23 @@ RULES: tuple[HouseRule, ...] = (
         ),
     ),
     HouseRule(
+        key="live boards",
+        question="How many boards are live on one bench?",
+        changes="whether switching one on makes the others not confirmed",
+        options=(
+            Option(
+                name="one",
+                pro="A hand that strays meets a board that is off.",
+                con="Two boards cannot be compared live side by side.",
+            ),
+            Option(
+                name="several",
+                pro="A known-good board runs beside the faulty one.",
+                con="Nobody remembers for certain which of five is on.",
+            ),
+        ),
+    ),
+    HouseRule(
         key="measure at",
         question="Where is a rail measured first?",
         changes="the order of the points on Rails",

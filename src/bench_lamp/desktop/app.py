@@ -51,6 +51,8 @@ class Bench:
     #: The reasoning's thread, and the instrument's.
     others: tuple[QThread, ...] = ()
     late_loading: "LateLoading | None" = None
+    #: Looks whether a confirmed power state still counts.
+    ageing: QTimer = field(default_factory=QTimer)
     settings: QSettings | None = None
     temporary: tempfile.TemporaryDirectory[str] | None = None
     _stopped: bool = field(default=False)
@@ -68,12 +70,15 @@ class Bench:
             from bench_lamp.desktop.loading import LateLoading
 
             self.late_loading = LateLoading(self.window)
+            self.ageing.timeout.connect(self.session.age)
+            self.ageing.start(AGE_MS)
 
     def stop(self) -> None:
         """Close the journal and end the thread; safe to call twice."""
         if self._stopped:
             return
         self._stopped = True
+        self.ageing.stop()
         if self.late_loading is not None:
             self.late_loading.stop()
         if self.thread.isRunning():
@@ -93,6 +98,8 @@ class Bench:
             self.temporary.cleanup()
 
 
+#: How often it is seen whether a confirmed power state still counts, in milliseconds.
+AGE_MS = 20_000
 #: Longest that another thread keeps the interpreter while the window wants it, in seconds.
 SWITCH_S = 0.0005
 #: New objects between two collections of the youngest.
@@ -119,10 +126,7 @@ def build(
     clock : callable
         Tells the time.
     """
-    # A key is never kept waiting for the reasoning's thread.
-    sys.setswitchinterval(SWITCH_S)
-    # A job's states are made and dropped by the thousand: collect less often, in larger lots.
-    gc.set_threshold(GC_EVERY, 20, 20)
+    _tune()
     library = ProfileLibrary(own=folder / "profiles", cache=cache)
     first: tuple[Event, ...] = ()
     known: tuple[Event, ...] = ()
@@ -138,6 +142,8 @@ def build(
             broken, rest = f"{exc}. {exc.hint}", None
     session = Session(library, known, clock=clock)
     session.read_only = broken
+    # The demo begins in the middle of a day at the bench: what was confirmed there counts.
+    session.book.since = clock() if demo_at is None else None
     if demo_at is not None:
         session.open_job(DEMO_JOB, "rails")
     look = Look()
@@ -151,6 +157,13 @@ def build(
         window.painted.connect(bench.start_store)
     window.closed.connect(bench.stop)
     return bench
+
+
+def _tune() -> None:
+    # A key is never kept waiting for the reasoning's thread.
+    sys.setswitchinterval(SWITCH_S)
+    # A job's states are made and dropped by the thousand: collect less often, in larger lots.
+    gc.set_threshold(GC_EVERY, 20, 20)
 
 
 def _read_rest(session: Session, reader: JournalReader) -> None:

@@ -2,11 +2,13 @@
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
+from datetime import datetime
 
 from msgspec.structs import replace
 
 from bench_lamp.board import Profile, ProfileLibrary
 from bench_lamp.case.case import Case
+from bench_lamp.case.power import is_live_elsewhere, relied_on
 from bench_lamp.checks import Meter
 from bench_lamp.journal import Event, JobState, fold
 from bench_lamp.journal.events import JobOpened
@@ -18,6 +20,8 @@ class JobBook:
     """Keeps every job's events, its state and its case up to date."""
 
     library: ProfileLibrary
+    #: When the program was started; the power states of before are asked anew. None for never.
+    since: datetime | None = None
     _events: dict[str, list[Event]] = field(default_factory=dict)
     _states: dict[str, JobState] = field(default_factory=dict)
     #: Cases as they stand, until an event is added.
@@ -47,15 +51,20 @@ class JobBook:
         """Return every board's jobs in the order of the visits."""
         return shelf.by_tag(self._states)
 
-    def case(self, job: str, meter: Meter, rules: Mapping[str, str]) -> Case:
+    def case(self, job: str, meter: Meter, rules: Mapping[str, str], now: datetime) -> Case:
         """Return a job's case, with the visits before it; no insight in it yet."""
-        found = self._cases.get(job)
-        if found is None or found.meter is not meter or found.rules is not rules:
-            found = self._cases[job] = self._made(job, meter, rules)
+        found, state = self._cases.get(job), self._relied_on(job, rules, now)
+        is_same = found is not None and found.meter is meter and found.rules is rules
+        if found is None or not is_same or found.state.power != state.power:
+            found = self._cases[job] = self._made(state, meter, rules)
         return found
 
-    def _made(self, job: str, meter: Meter, rules: Mapping[str, str]) -> Case:
-        state = self._states[job]
+    def _relied_on(self, job: str, rules: Mapping[str, str], now: datetime) -> JobState:
+        """Return a job's state, its power only as far as that was confirmed lately."""
+        is_elsewhere = is_live_elsewhere(self._states.values(), job, rules)
+        return relied_on(self._states[job], now, since=self.since, is_elsewhere=is_elsewhere)
+
+    def _made(self, state: JobState, meter: Meter, rules: Mapping[str, str]) -> Case:
         before = tuple(
             other
             for other in self.visits().get(state.tag, ())

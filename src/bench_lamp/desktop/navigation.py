@@ -84,6 +84,12 @@ class Navigation(QObject):
         self.book.add(known)
         self._case = None
 
+    def age(self) -> None:
+        """See whether what was confirmed of the power still counts."""
+        case, self._case = self._case, None
+        if self.case is None or case is None or self.case.state.power != case.state.power:
+            self.changed.emit()
+
     @property
     def is_waiting(self) -> bool:
         """Whether something said is not on disk yet."""
@@ -95,14 +101,15 @@ class Navigation(QObject):
     def case(self) -> Case | None:
         """The open job's case; None on the shelf."""
         if self._case is None and self.job:
-            found = self.book.case(self.job, self.meter, self.rules)
+            found = self.book.case(self.job, self.meter, self.rules, self.clock())
             self.reasoning.attend(self.job, found)
             self._case = self.reasoning.fill(found)
         return self._case
 
     def shelf(self, words: str = "") -> tuple[shelf.ShelfCard, ...]:
         """Return the shelf, or what of it matches."""
-        cases = (self.book.case(job, self.meter, self.rules) for job in self.book.jobs())
+        now = self.clock()
+        cases = (self.book.case(job, self.meter, self.rules, now) for job in self.book.jobs())
         return shelf.matching(shelf.shelf(cases), words)
 
     def card(self) -> Card | None:

@@ -10,6 +10,8 @@ from pathlib import Path
 from typing import Any, Protocol
 
 from bench_lamp.desktop.session import Session
+from bench_lamp.journal.events import Power, PowerConfirmed
+from bench_lamp.journal.state import OHMS_V
 
 #: The demo's moment: a Tuesday morning of the winter job.
 MOMENT = datetime(2026, 11, 17, 12, 41, tzinfo=UTC)
@@ -103,6 +105,14 @@ def _read(bench: Running, **values: str) -> None:
         _settle(bench)
 
 
+def _open(bench: Running, job: str, stage: str, power: Power = "live") -> None:
+    """Open a job and confirm the state of its board."""
+    bench.session.open_job(job, stage)
+    below = OHMS_V if power == "discharged" else None
+    bench.session.say((PowerConfirmed(power=power, below=below),))
+    _settle(bench)
+
+
 def _shelf(bench: Running) -> None:
     bench.session.go_shelf()
 
@@ -121,19 +131,19 @@ def _trace(bench: Running) -> None:
 
 
 def _short(bench: Running) -> None:
-    bench.session.open_job("QH-021/1", "trace")
+    _open(bench, "QH-021/1", "trace", "discharged")
     _settle(bench)
 
 
 def _history(bench: Running) -> None:
-    bench.session.open_job("QH-017/1", "trace")
+    _open(bench, "QH-017/1", "trace")
     _settle(bench)
     bench.session.toggle_replay()
     bench.session.replay_at(2)
 
 
 def _contact(bench: Running) -> None:
-    bench.session.open_job("QH-012/1", "trace")
+    _open(bench, "QH-012/1", "trace")
 
 
 def _press(bench: Running, key: str) -> None:
@@ -147,7 +157,7 @@ def _press(bench: Running, key: str) -> None:
 
 def _cold(bench: Running) -> None:
     """Five fuses toned, the row swept, and the chip's pins tapped but not yet logged."""
-    bench.session.open_job("QH-030/1", "cold")
+    _open(bench, "QH-030/1", "cold", "discharged")
     _settle(bench)
     for _ in range(5):
         _press(bench, "1")
@@ -170,7 +180,7 @@ _WAKE = {
 
 def _wake(bench: Running) -> None:
     """Through the gates by keys and readings, to the one that stops."""
-    bench.session.open_job("QH-030/1", "wake")
+    _open(bench, "QH-030/1", "wake", "discharged")
     _settle(bench)
     while (card := bench.window.page.card.card) and card.title != "It stops here":
         if card.entry is None:
@@ -191,12 +201,12 @@ def _intake(bench: Running) -> None:
 
 
 def _swap(bench: Running) -> None:
-    bench.session.open_job("QH-004/2", "swap")
+    _open(bench, "QH-004/2", "swap", "discharged")
     bench.session.begin_with({"part": "C4"})
 
 
 def _lanes(bench: Running) -> None:
-    bench.session.open_job("QH-041/1", "selftest")
+    _open(bench, "QH-041/1", "selftest")
     bench.session.look_at("lane:PA")
 
 
@@ -205,14 +215,14 @@ def _suspect_lane(bench: Running) -> None:
 
 
 def _memory(bench: Running) -> None:
-    bench.session.open_job("QH-033/1", "selftest")
+    _open(bench, "QH-033/1", "selftest")
     bench.session.look_at("memory")
     bench.session.answer("M")
 
 
 def _matrix(bench: Running) -> None:
     """Walking the switches: one column gives nothing, some are still to come."""
-    bench.session.open_job("QH-036/1", "selftest")
+    _open(bench, "QH-036/1", "selftest")
     bench.session.look_at("switches")
     _press(bench, "1")
     for number in range(37):
@@ -228,15 +238,15 @@ def _displays(bench: Running) -> None:
 
 
 def _prove(bench: Running) -> None:
-    bench.session.go("prove")
+    _open(bench, "QH-004/2", "prove")
 
 
 def _handback(bench: Running) -> None:
-    bench.session.go("handback")
+    _open(bench, "QH-004/2", "handback", "off")
 
 
 def _daylight(bench: Running) -> None:
-    bench.session.open_job("QH-017/1", "rails")
+    _open(bench, "QH-017/1", "rails")
     bench.window.look.set_theme("daylight")
 
 

@@ -95,6 +95,8 @@ class PowerConfirmed(Struct, frozen=True, kw_only=True):
     power: Power
     #: Given when it was switched on against a stop.
     against: str = ""
+    #: The most that was left on any capacitor, in volts; None where it was not said.
+    below: float | None = None
 
 
 class ReadingTaken(Struct, frozen=True, kw_only=True):

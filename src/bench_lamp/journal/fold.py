@@ -178,7 +178,14 @@ def _opened(draft: _Draft, event: Event, body: JobOpened) -> None:
 
 
 def _power(draft: _Draft, event: Event, body: PowerConfirmed) -> None:
-    draft.fields["power"] = PowerState(power=body.power, at=event.at, against=body.against)
+    before = draft.fields.get("power")
+    if body.power == "live":
+        draft.fields["last_live"] = event.id
+    elif before is None or before.is_live:
+        draft.fields["last_off"] = event.id
+    draft.fields["power"] = PowerState(
+        power=body.power, at=event.at, against=body.against, below=body.below
+    )
 
 
 def _replaced(draft: _Draft, event: Event, body: PartReplaced) -> None:

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from datetime import datetime
+from typing import Literal
 
 from msgspec import Struct, field
 
@@ -21,18 +22,45 @@ from bench_lamp.journal.events import (
 )
 from bench_lamp.journal.logic_state import NOTHING_TOLD, LogicState
 
+#: What is known of the power now; a state that nobody has confirmed lately is none.
+PowerWord = Literal["not confirmed", "off", "discharged", "live"]
+#: Below these, in volts, hands go in; and ohms, diode tests and capacitance read right.
+HANDS_V, OHMS_V = 30.0, 1.0
+
 
 class PowerState(Struct, frozen=True, kw_only=True):
     """What was last confirmed of the power; `at` is None before anyone did."""
 
-    power: Power = "off"
+    power: PowerWord = "not confirmed"
     at: datetime | None = None
     against: str = ""
+    #: The most that was left on any capacitor, in volts; None where it was not said.
+    below: float | None = None
 
     @property
     def is_live(self) -> bool:
         """Whether the board is marked live."""
         return self.power == "live"
+
+    @property
+    def is_known(self) -> bool:
+        """Whether somebody has confirmed it, and lately."""
+        return self.power != "not confirmed"
+
+    @property
+    def is_for_hands(self) -> bool:
+        """Whether it was confirmed that nothing holds more than 30 V."""
+        return self.power == "discharged"
+
+    @property
+    def is_for_ohms(self) -> bool:
+        """Whether it was confirmed that nothing holds more than 1 V."""
+        return self.power == "discharged" and self.below is not None and self.below <= OHMS_V
+
+    @property
+    def logged(self) -> Power:
+        """The state as a reading carries it: what was not confirmed was not seen live."""
+        return "off" if self.power == "not confirmed" else self.power
 
 
 class Reading(Struct, frozen=True, kw_only=True):
@@ -104,6 +132,9 @@ class JobState(Struct, frozen=True, kw_only=True):
     last_change: str = ""
     #: Id of the last event that replaced or mended a part.
     last_mend: str = ""
+    #: Ids of the last events that said it was live, and that it was off after having been live.
+    last_live: str = ""
+    last_off: str = ""
     logic: LogicState = NOTHING_TOLD
     tape: tuple[Logged, ...] = ()
 

@@ -55,7 +55,20 @@ def demo_events(
     ):
         script.clock = now
         job(script)
+        script.ends[script.job] = script.clock
+    _switch_off(script)
     return tuple(sorted(script.events, key=lambda event: event.id))
+
+
+def _switch_off(script: "_Script") -> None:
+    """One bench, one live board: the others were switched off when they were put aside."""
+    for job, end in script.ends.items():
+        said = [e.body for e in script.events if e.job == job]
+        power = [b.power for b in said if isinstance(b, PowerConfirmed)]
+        is_closed = any(isinstance(b, JobClosed) for b in said)
+        if job != DEMO_JOB and power[-1:] == ["live"] and not is_closed:
+            script.job, script.clock = job, end
+            script.say(PowerConfirmed(power="off"))
 
 
 @dataclass(slots=True)
@@ -65,6 +78,8 @@ class _Script:
     clock: datetime = field(default_factory=datetime.now)
     job: str = ""
     events: list[Event] = field(default_factory=list)
+    #: When the last thing was said of each job.
+    ends: dict[str, datetime] = field(default_factory=dict)
     _made: int = 0
 
     def open(self, job: str, profile: str, *, ago: timedelta) -> None:
@@ -143,11 +158,11 @@ def _earlier_visit(script: _Script) -> None:
     script.open("QH-004/1", ORRERY, ago=timedelta(days=402))
     script.intake("hums, then the scores go out", "one key, no legs")
     script.say(Finding(seen="bulged", place="C1"), StageMarked(stage="intake", mark="done"))
-    script.say(PowerConfirmed(power="discharged"))
+    script.say(PowerConfirmed(power="discharged", below=1.0))
     script.cold(ORRERY)
     script.say(PowerConfirmed(power="live"))
     script.read(ORRERY, _ids(script, ORRERY), A=4.61, L1=4.42, D1=4.48)
-    script.say(PowerConfirmed(power="discharged"))
+    script.say(PowerConfirmed(power="discharged", below=1.0))
     script.say(PartReplaced(part="C1", out="12000 µF 25 V", fitted="12000 µF 35 V"))
     script.say(PowerConfirmed(power="live"))
     script.read(ORRERY, _ids(script, ORRERY))
@@ -160,11 +175,11 @@ def _proving(script: _Script) -> None:
     script.open("QH-004/2", ORRERY, ago=timedelta(days=2, hours=3))
     script.intake("score displays dim after ten minutes", "one key")
     script.say(Finding(seen="leaking", place="C4"), StageMarked(stage="intake", mark="done"))
-    script.say(PowerConfirmed(power="discharged"))
+    script.say(PowerConfirmed(power="discharged", below=1.0))
     script.cold(ORRERY)
     script.say(PowerConfirmed(power="live"))
     script.read(ORRERY, _ids(script, ORRERY), H=121.4)
-    script.say(PowerConfirmed(power="discharged"))
+    script.say(PowerConfirmed(power="discharged", below=1.0))
     script.say(PartReplaced(part="C4", out="100 µF 250 V", fitted="100 µF 350 V"))
     script.say(PowerConfirmed(power="live"))
     script.read(ORRERY, ("A", "B", "P", "L1", "D1", "C", "Q", "D"))
@@ -197,14 +212,14 @@ def _short(script: _Script) -> None:
     script.say(Finding(seen="nothing"), StageMarked(stage="intake", mark="done"))
     script.say(PowerConfirmed(power="live"))
     script.read(ORRERY, ("A", "B"), A=0.58, B=8.9)
-    script.say(PowerConfirmed(power="discharged"))
+    script.say(PowerConfirmed(power="discharged", below=1.0))
 
 
 def _cinder(script: _Script) -> None:
     script.open("QH-030/1", CINDER, ago=timedelta(minutes=70))
     script.intake("no sound, came from a damp shed", "back door key", fuse="1.6 A slow")
     script.say(Finding(seen="corroded", place="EDGE"), StageMarked(stage="intake", mark="done"))
-    script.say(PowerConfirmed(power="discharged"))
+    script.say(PowerConfirmed(power="discharged", below=1.0))
 
 
 def _orrery(script: _Script) -> None:

@@ -30,6 +30,8 @@ class ShelfCard(Struct, frozen=True, kw_only=True):
     last_detail: str
     next_step: str
     power_is_live: bool
+    #: It was marked live once, and nobody has confirmed it lately.
+    is_power_unsure: bool
     #: Why the set must not be switched on; empty when nothing speaks against it.
     stop: str
     is_closed: bool
@@ -63,6 +65,7 @@ def shelf_card(case: Case) -> ShelfCard:
         last_detail=last.detail if last else "",
         next_step=_next_step(case),
         power_is_live=state.power.is_live,
+        is_power_unsure=not state.power.is_known and state.last_live > state.last_off,
         stop=mains.reason if mains.stops_the_wake_up else "",
         is_closed=state.closed_at is not None,
         opened_at=state.opened_at,
@@ -118,9 +121,11 @@ def next_step_card(picked: ShelfCard | None) -> Card:
             why_heading="What it takes",
             why=("A tag, the kind of board, and the complaint. Under a minute by keyboard.",),
         )
-    waits: tuple[str, ...] = (
-        ("The board is marked LIVE. Check it before you touch it.",) if picked.power_is_live else ()
-    )
+    waits: tuple[str, ...] = ()
+    if picked.power_is_live:
+        waits = ("The board is marked LIVE. Check it before you touch it.",)
+    elif picked.is_power_unsure:
+        waits = ("It was LIVE when it was last confirmed. Look before you touch it.",)
     last = " ".join(x for x in (picked.last_text, picked.last_detail) if x)
     waits += (f"Do not switch on. {picked.stop}",) if picked.stop else ()
     lines = [f"Last: {last}." if last else "Nothing read yet."]

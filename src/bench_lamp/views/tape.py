@@ -33,7 +33,7 @@ from bench_lamp.journal.events import (
     Struck,
     Swept,
 )
-from bench_lamp.units import band_text, engineering
+from bench_lamp.units import band_text, engineering, exact
 from bench_lamp.units.words import opening
 
 #: The reason that undo writes; such strikes are not themselves undone by the next one.
@@ -158,8 +158,9 @@ def _condition(case: Case, body: ReadingTaken) -> str:
 def _power(_: Case, body: PowerConfirmed) -> _Words:
     words = {"off": "power off", "discharged": "off, discharged", "live": "power on"}
     detail = "against the stop" if body.against else "confirmed"
+    below = f", below {exact(body.below, 'V')}" if body.below is not None else ""
     return (
-        words[body.power],
+        f"{words[body.power]}{below}",
         "high" if body.against else "",
         detail,
         (body.against,) * bool(body.against),

@@ -4,7 +4,7 @@ from PySide6.QtCore import QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
-from bench_lamp.cards.power import WORDS
+from bench_lamp.cards.power import power_words
 from bench_lamp.case.case import Case
 from bench_lamp.case.clock import local
 from bench_lamp.desktop.look import Look
@@ -35,8 +35,9 @@ class PowerPill(QWidget):
             return
         self._power = power
         self._live = power.is_live
-        self._word = WORDS[power.power]
-        self._note = f"confirmed {local(power.at)}" if power.at else "not confirmed"
+        self._word = power_words(power)
+        when = local(power.at) if power.at else ""
+        self._note = f"confirmed {when}" if power.is_known else f"last {when}" if when else ""
         self.setAccessibleName(f"{self._word}, {self._note}; {POWER_KEY} to change")
         self.updateGeometry()
         self.update()

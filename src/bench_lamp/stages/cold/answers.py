@@ -29,7 +29,9 @@ def take_cold(case: Case, hand: Hand, entry: Entry, typed: Typed) -> Answer:
 
 
 def _take_reading(case: Case, hand: Hand, entry: Entry, typed: Typed) -> Answer:
-    answer = take_reading(case, hand, replace(entry, field=""), typed)
+    answer = take_reading(
+        case, hand, replace(entry, field="") if entry.field == "swapped" else entry, typed
+    )
     item = current_check(case, hand)
     if isinstance(answer, Accepted) and item is not None and _goes_on(case, item, entry):
         answer = replace(answer, focus=item.id)

@@ -3,19 +3,23 @@
 from msgspec.structs import replace
 
 from bench_lamp.cards.card import Card, Choice, Lead
+from bench_lamp.cards.charge_card import LEFT, left_card, left_choice
 from bench_lamp.cards.placeholder import thinking_card
+from bench_lamp.cards.power import discharged_choices
+from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
 from bench_lamp.case.charge import discharge_words
 from bench_lamp.case.cold_list import cold_progress, cold_stops, current_check
 from bench_lamp.case.hand import Hand
-from bench_lamp.journal.events import PowerConfirmed, StageMarked
+from bench_lamp.journal.events import StageMarked
+from bench_lamp.journal.state import OHMS_V
 from bench_lamp.stages.cold.checks import cards_of
 
 
 def cold_card(case: Case, hand: Hand) -> Card:
     """Ask for the next check; first, once, for off and discharged."""
-    if case.state.power.power != "discharged":
-        return _power_first(case)
+    if not case.state.power.is_for_ohms:
+        return left_card(case, hand.draft.get(LEFT, "")) or _power_first(case)
     if case.is_reasoning:
         return thinking_card()
     item = current_check(case, hand)
@@ -27,22 +31,19 @@ def cold_card(case: Case, hand: Hand) -> Card:
 
 def _power_first(case: Case) -> Card:
     live = case.state.power.is_live
-    first = Choice(
-        key="1", text="Off, plug pulled, discharged", log=(PowerConfirmed(power="discharged"),)
-    )
     return Card(
         id="cold-power",
         kind="Once, before the round",
-        title="Off, unplugged and discharged?",
+        title=f"Off, unplugged, below {OHMS_V:g}\u202fV?",
         cautions=(
-            "Board is LIVE. Switch off and pull the mains plug first."
+            ("Board is LIVE. Switch off and pull the mains plug first.",)
             if live
-            else "Plug out, and the meter across each large capacitor before fingers go in.",
+            else cautions.for_hands_in(case) or cautions.for_ohms(case)
         ),
         leads=(Lead(kind="hand", text="bleed through a resistor, never a screwdriver"),),
-        choices=(first,),
+        choices=(*discharged_choices(case, "1", "2"), *left_choice(case, "3", down_to=OHMS_V)),
         why_heading="What holds a charge",
-        why=discharge_words(case) or ("Nothing here holds more than 30\u202fV.",),
+        why=discharge_words(case, down_to=OHMS_V),
         can_skip=False,
     )
 

@@ -114,11 +114,11 @@ def _reading(case: Case, attempt: Try, test: Test) -> Card:
             choices=(Choice(key="1", text="Confirm that it is off", command=AskPower()),),
         )
     hurts = (
-        cautions.for_hands_in(case)
+        cautions.for_ohms(case)
         if is_off_test
         else cautions.for_reading(case, point)
         if point
-        else cautions.for_net(case, max(map(abs, attempt.sound)))
+        else cautions.for_net(case, attempt.test.target, max(map(abs, attempt.sound)))
     )
     target = point.id if point else test.target
     return Card(

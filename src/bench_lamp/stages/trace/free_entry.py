@@ -123,7 +123,7 @@ def _take_tone(case: Case, part: str, *, is_open: bool) -> Answer:
         mode="tone",
         value=float(is_open),
         meter=case.meter.id,
-        power=case.state.power.power,
+        power=case.state.power.logged,
     )
     return Accepted(log=(body,), focus="")
 

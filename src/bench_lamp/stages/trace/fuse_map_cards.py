@@ -66,7 +66,11 @@ def tone_card(case: Case, part: str) -> Card:
 
     def reading(value: float) -> ReadingTaken:
         return ReadingTaken(
-            target=part, mode="tone", value=value, meter=case.meter.id, power=case.state.power.power
+            target=part,
+            mode="tone",
+            value=value,
+            meter=case.meter.id,
+            power=case.state.power.logged,
         )
 
     return Card(

@@ -16,7 +16,8 @@ from bench_lamp.logic.clue import LogicKind
 from bench_lamp.reason.values.tests import LogicTest
 from bench_lamp.units.words import opening
 
-STATIC = "Static: wrist to the frame. Mind pin 1."
+#: Beside the caution of static: what destroys a chip at once.
+PIN_ONE = "Mind pin 1: a chip turned round is destroyed at once."
 PLUG = "off, look at pins and crimps, on again straight; mind the key"
 
 
@@ -76,7 +77,7 @@ def _swap(case: Case, test: LogicTest, chip: Chip) -> Card:
     return Card(
         id="",
         title=f"Switch off, {title}" if is_live else opening(title),
-        cautions=(*cautions.for_hands_in(case), *(() if is_plug else (STATIC,))),
+        cautions=(*cautions.for_hands_in(case), *(() if is_plug else (cautions.STATIC, PIN_ONE))),
         leads=(*_place(case, chip), *((donor,) if test.kind == LogicKind.DONOR else ())),
         choices=(
             Choice(

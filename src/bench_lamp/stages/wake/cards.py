@@ -1,6 +1,8 @@
 """The stage Wake-up: power in stages, each gated by the one before."""
 
 from bench_lamp.cards.card import Card, Choice
+from bench_lamp.cards.charge_card import LEFT, left_card, left_choice
+from bench_lamp.cards.power import discharged_choices
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
 from bench_lamp.case.charge import discharge_words
@@ -45,7 +47,7 @@ def _gate_card(case: Case, hand: Hand, gate: GateView) -> Card:
     """Connect, then switch on, then stray pins, points and signs, then the gate itself."""
     connect = _connect_card(case, gate)
     if connect is not None:
-        return connect
+        return left_card(case, hand.draft.get(LEFT, "")) or connect
     if not case.state.power.is_live:
         return _switch_on_card(case, gate)
     stray = next((name for name, reading in gate.stray if reading is None), None)
@@ -138,21 +140,17 @@ def _connect_card(case: Case, gate: GateView) -> Card | None:
             *(ActionDone(action="refitted", target=n) for n in to_fit),
         ),
     )
-    if state.power.power != "discharged":
-        done = Choice(
-            key="1", text="Off and discharged first", log=(PowerConfirmed(power="discharged"),)
-        )
+    choices: tuple[Choice, ...] = (done,)
+    if not state.power.is_for_hands:
+        choices = (*discharged_choices(case, "2", "1")[::-1], *left_choice(case, "3"))
     return Card(
         id=f"wake-connect:{gate.gate.id}",
         kind=f"Gate {gate.number} · {gate.gate.name}",
         title=" and ".join(parts).replace(" off", " go off").replace(" on", " go on"),
         cautions=cautions.for_hands_in(case),
-        choices=(done,),
+        choices=choices,
         why_heading="Mind",
-        why=(
-            *gate.gate.mind,
-            *(discharge_words(case)[:1] if state.power.power != "discharged" else ()),
-        ),
+        why=(*gate.gate.mind, *(discharge_words(case) if not state.power.is_for_hands else ())),
         can_skip=False,
     )
 

@@ -43,7 +43,7 @@ def _card(case: Case, hand: Hand, item: ColdItem) -> Card:
         id="",
         title=f"Watch {block.id} charge",
         effort="about 20\u202fs",
-        cautions=cautions.for_hands_in(case),
+        cautions=cautions.for_ohms(case),
         leads=(
             Lead(kind="red", text=f"{block.id}, the + lead"),
             Lead(kind="black", text=f"{block.id}, the − lead"),

@@ -55,7 +55,7 @@ def _fuse_choices(case: Case, fuse: FuseBlock) -> tuple[Choice, ...]:
             mode="tone",
             value=ohms,
             meter=case.meter.id,
-            power=case.state.power.power,
+            power=case.state.power.logged,
         )
 
     fitted = FuseFitted(fuse=fuse.id, text=wanted)

@@ -23,7 +23,7 @@ def _card(case: Case, hand: Hand, item: ColdItem) -> Card:
         id="",
         title=f"Ohms on {point.id}, {point.name}" + (", leads swapped" if swapped else ""),
         effort="about 15\u202fs",
-        cautions=cautions.for_hands_in(case),
+        cautions=cautions.for_ohms(case),
         leads=(
             Lead(kind="red", text=ground if swapped else place),
             Lead(kind="black", text=place if swapped else ground),
