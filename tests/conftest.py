@@ -29,7 +29,14 @@ from bench_lamp.board import Profile, ProfileLibrary  # noqa: E402
 from bench_lamp.case.case import Case  # noqa: E402
 from bench_lamp.checks import Meter, load_meters  # noqa: E402
 from bench_lamp.journal import Event, JobState, fold  # noqa: E402
-from bench_lamp.journal.events import Body, JobOpened, Power, PowerConfirmed, ReadingTaken  # noqa: E402
+from bench_lamp.journal.events import (  # noqa: E402
+    Body,
+    JobOpened,
+    MainsSeen,
+    Power,
+    PowerConfirmed,
+    ReadingTaken,
+)
 from bench_lamp.journal.ids import IdMaker  # noqa: E402
 
 NOON = datetime(2026, 11, 17, 12, 0, tzinfo=UTC)
@@ -73,13 +80,19 @@ def meter() -> Meter:
 class Job:
     """A job that a test writes: each call is one thing the technician says."""
 
-    def __init__(self, profile: Profile, meter: Meter, name: str = "QH-050/1") -> None:
+    def __init__(
+        self, profile: Profile, meter: Meter, name: str = "QH-050/1", *, looked_at: bool = True
+    ) -> None:
         self.profile, self.meter, self.name = profile, meter, name
         self.events: list[Event] = []
         self._ids = IdMaker(clock_ms=lambda: round(self.now.timestamp() * 1000))
         self.now = NOON
         self.power: Power = "off"
         self.log(JobOpened(tag=name.partition("/")[0], profile=profile.id))
+        if profile.mains and looked_at:
+            volts, fuse = f"{profile.mains[0].volts:g} V", str(profile.mains[0].fuse)
+            self.log(*(MainsSeen(place=p, text=volts) for p in ("selector", "sticker")),
+                     MainsSeen(place="fuse", text=fuse))  # fmt: skip
 
     def log(self, *bodies: Body) -> str:
         for body in bodies:

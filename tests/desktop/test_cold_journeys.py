@@ -1,6 +1,7 @@
 """The whole cold round through the real window: every kind of check, by keys and by the meter."""
 
-from bench_lamp.case.cold_list import cold_items, cold_progress, cold_stops
+from bench_lamp.case.cold_list import cold_items, cold_progress
+from bench_lamp.case.stops import cold_stops
 
 
 def answer(hands, item) -> None:

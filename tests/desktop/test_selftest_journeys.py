@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QApplication
 
 from bench_lamp.case.results import cells_now, code_now
 from bench_lamp.case.selftest_list import selftest_items
+from bench_lamp.journal.events import ActionDone
 from bench_lamp.stages.selftest.image_files import wanted_of
 
 
@@ -163,6 +164,11 @@ def test_a_coil_that_stays_in_puts_the_power_card_first(at):
     assert hands.title == "Switch on for Coils, one by one"
     assert "K02 left kicker stayed in. Coil fuse out" in hands.card.card.cautions[0]
     hands.type("13")
+    hands.settle()
+    assert hands.state.power.power == "off", "the coil fuse is still in"
+    hands.session.say((ActionDone(action="removed for test", target="F3"),))
+    hands.settle()
+    hands.type("3")
     hands.settle()
     assert hands.state.power.power == "live"
     assert hands.title.startswith("Watch K03")

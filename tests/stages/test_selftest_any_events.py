@@ -138,5 +138,5 @@ def test_every_view_stands_whatever_the_journal_holds(
     assert card_for("prove", *seen).title
     assert len(path(seen.case)) == len(STAGES)
     assert suggested(seen.case)
-    assert len(tape(seen.case)) == len(bodies) + 1
+    assert len(tape(seen.case)) == len(seen.case.state.tape) >= len(bodies) + 1
     assert make_sheet(seen.case).job

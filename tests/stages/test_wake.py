@@ -7,8 +7,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from tests.seen import take
 
-from bench_lamp.case.gates import current_gate, gates, is_awake, off_for_wake, wake_stops
+from bench_lamp.case.gates import current_gate, gates, is_awake, off_for_wake
 from bench_lamp.case.next_stage import suggested
+from bench_lamp.case.stops import wake_stops
 from bench_lamp.checks import load_meters
 from bench_lamp.checks.limiting import dummy_load, series_lamp
 from bench_lamp.journal.events import (

@@ -5,6 +5,7 @@ from datetime import timedelta
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from tests.conftest import Job
 
 from bench_lamp.board.profile import TestPoint
 from bench_lamp.cards.card import Refused
@@ -94,7 +95,9 @@ def test_notes_beside_the_verdict(live_job):
     assert rungs["H"].note == "noisy · unusual but inside"
 
 
-def test_the_tape_says_every_event_in_a_few_words(live_job):
+def test_the_tape_says_every_event_in_a_few_words(orrery, meter):
+    live_job = Job(orrery, meter, looked_at=False)
+    live_job.switch("live")
     live_job.log(Complaint(text="dead"), MainsSeen(place="fuse", text="3 A slow"))
     live_job.read(A=5.08)
     live_job.log(ReadingTaken(target="F4", mode="tone", value=1.0))
@@ -142,7 +145,8 @@ def test_undo_goes_back_step_by_step_and_redo_forward(live_job):
     assert to_redo(live_job.seen().case) is None
 
 
-def test_the_opening_of_a_job_cannot_be_undone(job):
+def test_the_opening_of_a_job_cannot_be_undone(orrery, meter):
+    job = Job(orrery, meter, looked_at=False)
     assert to_undo(job.seen().case) is None
     job.log(Note(text="x"))
     job.log(to_undo(job.seen().case))

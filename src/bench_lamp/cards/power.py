@@ -26,13 +26,13 @@ def power_words(power: PowerState) -> str:
 
 def power_card(case: Case) -> Card:
     """Ask in which state the board is now."""
-    from bench_lamp.case.gates import wake_stops
+    from bench_lamp.case.stops import stop_words, wake_stops
 
     stops = wake_stops(case)
     choices = [_choice("1", "Off, plug pulled", "off"), *discharged_choices(case, "2", "4")]
     stopped: tuple[str, ...] = ()
     if stops:
-        reason = " ".join(stops)
+        reason = stop_words(stops)
         stopped = (f"Do not switch on. {reason}",)
         choices.append(
             Choice(
@@ -81,9 +81,9 @@ def live_question(case: Case, *others: Choice) -> Asked | None:
     power = case.state.power
     if power.is_live:
         return None
-    from bench_lamp.case.gates import wake_stops
+    from bench_lamp.case.stops import stop_words, wake_stops
 
-    against = " ".join(wake_stops(case))
+    against = stop_words(wake_stops(case))
     yes = "Yes, live; log it" if not against else f"Yes, live against the stop: {against}"
     live = PowerConfirmed(power="live", against=against)
     how = "is marked off" if power.is_known else "has no confirmed power state"

@@ -39,6 +39,17 @@ class ColdKind(StrEnum):
     COIL = "coil"
 
 
+#: What the technician calls bad without a reading, and could be shorted.
+HARMFUL = {
+    ColdKind.FUSE,
+    ColdKind.ROW,
+    ColdKind.CHIP,
+    ColdKind.JUNCTION,
+    ColdKind.OHMS,
+    ColdKind.COIL,
+}
+
+
 class ColdItem(Struct, frozen=True, kw_only=True):
     """One check of the round."""
 
@@ -90,6 +101,7 @@ def _item(
             verdict=shapes[own.word],
             is_done=True,
             is_bad=own.word == "bad",
+            is_harmful=own.word == "bad" and kind in HARMFUL,
         )
     odds = case.insight.by_block.get(target, 0.0) if case.insight else 0.0
     return ColdItem(

@@ -1,8 +1,7 @@
 """The cold round: everything that can be learnt with no power, in the order the knob turns least."""
 
-from bench_lamp.board.blocks import FuseBlock
 from bench_lamp.case.case import Case, remembered
-from bench_lamp.case.cold_checks import CHECKS, ColdItem, ColdKind, Knob
+from bench_lamp.case.cold_checks import CHECKS, ColdItem, Knob
 from bench_lamp.case.hand import Hand
 
 #: Position of the meter's knob to its heading; the round goes through them once.
@@ -31,24 +30,3 @@ def cold_progress(case: Case) -> tuple[int, int]:
     """Return how many checks are done, and how many there are."""
     found = [i for i in cold_items(case) if i.is_counted]
     return sum(i.is_done for i in found), len(found)
-
-
-@remembered
-def cold_stops(case: Case) -> tuple[str, ...]:
-    """Return what was found cold and must be mended before the set is woken up."""
-    fuses = {f.id: f for f in case.profile.fuses}
-    found = []
-    for item in cold_items(case):
-        if (
-            item.kind is ColdKind.FUSE
-            and item.is_bad
-            and isinstance(fuses.get(item.target), FuseBlock)
-        ):
-            found.append(f"{item.target}: {item.word.text}.")
-        elif (
-            item.is_bad
-            and item.kind in {ColdKind.OHMS, ColdKind.COIL}
-            and item.word.verdict == "absent"
-        ):
-            found.append(f"{item.title.partition(',')[0]}: {item.word.text}.")
-    return tuple(found)

@@ -54,6 +54,7 @@ def chip_word(case: Case, chip: PinMap) -> Word:
         verdict=shape,
         is_done=verdict.word != "wrong reference",
         is_bad=verdict.word in {"burnt through", "pin not grounded"},
+        is_harmful=verdict.word == "burnt through",
     )
 
 

@@ -8,17 +8,15 @@ from msgspec.structs import replace
 from bench_lamp.board import TestPoint
 from bench_lamp.board.hardware import Gate
 from bench_lamp.case.case import Case, remembered
-from bench_lamp.case.cold_list import cold_stops
 from bench_lamp.case.house_rules import rule
 from bench_lamp.case.readings import MODE_UNITS, band_with, reading_text
 from bench_lamp.checks import Judgement, judge
 from bench_lamp.journal import Reading
 from bench_lamp.journal.events import GateMarked
+from bench_lamp.journal.state import ROUND
 from bench_lamp.units import Band, band_text
 
 GateStatus = Literal["passed", "overridden", "failed", "here", "waiting"]
-#: Name of the round before the first switching on.
-ROUND = "round"
 WHOLE = Gate(id="whole", name="Straight on", signs=("no smell, no hum, it starts",))
 
 
@@ -229,16 +227,6 @@ def _stray(case: Case, name: str) -> Reading | None:
     return next(
         (r for r in reversed(case.state.readings) if r.target == name and not r.is_stale), None
     )
-
-
-@remembered
-def wake_stops(case: Case) -> tuple[str, ...]:
-    """Return what forbids waking the set up at all, until it is mended or overridden."""
-    if any(m.mark == "overridden" for m in case.state.gates.get(ROUND, ())):
-        return ()
-    mains = case.mains
-    found = [f"{mains.reason}"] if mains.stops_the_wake_up else []
-    return (*found, *cold_stops(case))
 
 
 def is_round_done(case: Case) -> bool:

@@ -24,6 +24,8 @@ class Word(Struct, frozen=True, kw_only=True):
     verdict: str = ""
     is_done: bool = False
     is_bad: bool = False
+    #: Whether it could do harm under power: a short, a wrong fuse; what is open does none.
+    is_harmful: bool = False
 
 
 NOT_YET = Word()
@@ -34,19 +36,19 @@ def fuse_word(fitted: str, toned: str, wanted: str) -> Word:
     if fitted == BRIDGED:
         return _bad("bridged; it must be " + wanted)
     if fitted == MISSING:
-        return _bad("no fuse in the holder")
+        return _bad("no fuse in the holder", is_harmful=False)
     if fitted and fuse_seen(fitted) != fuse_seen(wanted):
         return _bad(f"{fitted} fitted, {wanted} belongs there", verdict="high")
     if toned == "open":
-        return _bad("open")
+        return _bad("open", is_harmful=False)
     if toned == "replaced" or (toned == "toned" and fitted):
         text = "toned, the right one" if fitted else "new"
         return Word(text=text, verdict="within", is_done=True)
     return Word(text="toned; read its cap" if toned else "", verdict="")
 
 
-def _bad(text: str, *, verdict: str = "absent") -> Word:
-    return Word(text=text, verdict=verdict, is_done=True, is_bad=True)
+def _bad(text: str, *, verdict: str = "absent", is_harmful: bool = True) -> Word:
+    return Word(text=text, verdict=verdict, is_done=True, is_bad=True, is_harmful=is_harmful)
 
 
 def row_word(row: OutputRow, beeped: Sequence[str]) -> Word:
@@ -72,7 +74,13 @@ def junctions_word(read: Mapping[str, JunctionVerdict], count: int) -> Word:
     odd = [j for j, v in read.items() if v.word == "leaky"]
     if bad:
         text = f"{bad[0].replace('>', ' to ')} {read[bad[0]].word}"
-        return Word(text=text, verdict="absent", is_done=is_whole, is_bad=True)
+        return Word(
+            text=text,
+            verdict="absent",
+            is_done=is_whole,
+            is_bad=True,
+            is_harmful=any(read[j].word == "shorted" for j in bad),
+        )
     if odd:
         return Word(text=read[odd[0]].sentence, verdict="noisy", is_done=is_whole)
     text = "good each way" if is_whole else f"{len(read)} of {count}"
@@ -121,6 +129,7 @@ def capacitor_word(verdict: ChargingVerdict | None) -> Word:
         verdict=_CHARGING.get(verdict.word, "absent"),
         is_done=True,
         is_bad=verdict.word in {"short or leaky", "open", "much too small"},
+        is_harmful=verdict.word == "short or leaky",
     )
 
 
@@ -132,5 +141,6 @@ def coil_word(coil: Coil, ohms: float, text: str) -> Word:
         text=f"{text} {verdict.word}{linked}",
         verdict=verdict.verdict,
         is_done=True,
-        is_bad=verdict.word in {"short", "open"},
+        is_bad=verdict.word in {"short", "low", "open"},
+        is_harmful=verdict.word in {"short", "low"},
     )

@@ -21,8 +21,8 @@ class MainsVerdict(Struct, frozen=True, kw_only=True):
 
     @property
     def stops_the_wake_up(self) -> bool:
-        """Whether the set must not be switched on as it is."""
-        return self.status == "mismatch"
+        """Whether the set must not be switched on as it is: what was not looked at may be wrong."""
+        return self.status in {"mismatch", "unknown"}
 
 
 def check_mains(options: Sequence[MainsOption], seen: Mapping[str, str]) -> MainsVerdict:
@@ -63,7 +63,7 @@ def _check_fuse(
     if option is None or rating is None:
         missing = [place for place, text in named.items() if not text or text == UNKNOWN]
         return MainsVerdict(
-            status="unknown", reason=f"not known: {', '.join(missing) or 'the voltage'}"
+            status="unknown", reason=f"Mains side not known: {', '.join(missing) or 'the voltage'}."
         )
     return MainsVerdict(
         status="agree", reason=f"{exact(option.volts, 'V')} and {option.fuse} agree"

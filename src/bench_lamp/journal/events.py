@@ -205,6 +205,8 @@ class GateMarked(Struct, frozen=True, kw_only=True):
     gate: str
     mark: Literal["round done", "begun", "signs seen", "passed", "failed", "overridden"]
     reason: str = ""
+    #: What was gone against, by name; None where the journal is from before it said so.
+    stops: tuple[str, ...] | None = None
 
 
 class Note(Struct, frozen=True, kw_only=True):

@@ -22,6 +22,8 @@ from bench_lamp.journal.events import (
 )
 from bench_lamp.journal.logic_state import NOTHING_TOLD, LogicState
 
+#: Name of the safety check before the first switching on, as a gate of its own.
+ROUND = "round"
 #: What is known of the power now; a state that nobody has confirmed lately is none.
 PowerWord = Literal["not confirmed", "off", "discharged", "live"]
 #: Below these, in volts, hands go in; and ohms, diode tests and capacitance read right.

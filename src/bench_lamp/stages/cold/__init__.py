@@ -29,7 +29,8 @@ def _state(case: Case) -> PathState:
     is_marked = case.state.marks.get("cold") == "done"
     if not is_cold_begun(case):
         return PathState("done" if is_marked else "not begun")
-    from bench_lamp.case.cold_list import cold_progress, cold_stops
+    from bench_lamp.case.cold_list import cold_progress
+    from bench_lamp.case.stops import cold_stops
 
     done, total = cold_progress(case)
     if not total:

@@ -9,8 +9,9 @@ from bench_lamp.cards.power import discharged_choices
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
 from bench_lamp.case.charge import discharge_words
-from bench_lamp.case.cold_list import cold_progress, cold_stops, current_check
+from bench_lamp.case.cold_list import cold_progress, current_check
 from bench_lamp.case.hand import Hand
+from bench_lamp.case.stops import cold_stops
 from bench_lamp.journal.events import StageMarked
 from bench_lamp.journal.state import OHMS_V
 from bench_lamp.stages.cold.checks import cards_of
@@ -49,7 +50,7 @@ def _power_first(case: Case) -> Card:
 
 
 def _round_done(case: Case) -> Card:
-    stops = cold_stops(case)
+    stops = tuple(stop.text for stop in cold_stops(case))
     done, total = cold_progress(case)
     return Card(
         id="cold-done",

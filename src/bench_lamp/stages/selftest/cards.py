@@ -4,11 +4,11 @@ from msgspec.structs import replace
 
 from bench_lamp.board.self_tests import SelfTest
 from bench_lamp.cards.card import Card, Choice, Lead
-from bench_lamp.cards.power_first import locked_on
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.selftest_list import current_test, selftest_items, selftest_progress
 from bench_lamp.case.selftest_open import is_waiting
+from bench_lamp.case.stops import locked_on
 from bench_lamp.journal.events import CheckNoted, PowerConfirmed, StageMarked
 from bench_lamp.stages.selftest.kinds import cards_of
 from bench_lamp.stages.selftest.power_first import on_first

@@ -7,17 +7,17 @@ from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
 from bench_lamp.case.charge import discharge_words
 from bench_lamp.case.gates import (
-    ROUND,
     GateReading,
     GateView,
     current_gate,
     gates,
     is_round_done,
     live_fuses,
-    wake_stops,
 )
 from bench_lamp.case.hand import Hand
+from bench_lamp.case.stops import Stop, stop_words, wake_stops
 from bench_lamp.journal.events import ActionDone, GateMarked, PowerConfirmed
+from bench_lamp.journal.state import ROUND
 from bench_lamp.stages.wake.reading_cards import (
     gate_reading_card,
     limiter_words,
@@ -69,12 +69,12 @@ def _next_reading(hand: Hand, gate: GateView) -> GateReading | None:
     return picked or next(iter(waiting), None)
 
 
-def _stop_card(stops: tuple[str, ...]) -> Card:
+def _stop_card(stops: tuple[Stop, ...]) -> Card:
     return Card(
         id="wake-stop",
         kind="Stop",
         title="Do not switch on",
-        cautions=stops,
+        cautions=tuple(stop.text for stop in stops),
         choices=(
             Choice(key="1", text="Mend it: log it under Swap", go="swap"),
             Choice(key="2", text="Look at the cold checks", go="cold"),
@@ -82,7 +82,14 @@ def _stop_card(stops: tuple[str, ...]) -> Card:
                 key="9",
                 text="Go on against it",
                 note="logged as against the stop",
-                log=(GateMarked(gate=ROUND, mark="overridden", reason=" ".join(stops)),),
+                log=(
+                    GateMarked(
+                        gate=ROUND,
+                        mark="overridden",
+                        reason=stop_words(stops),
+                        stops=tuple(stop.key for stop in stops),
+                    ),
+                ),
             ),
         ),
         why_heading="Why",
