@@ -104,7 +104,7 @@ def test_a_fuse_card_offers_the_holder_and_judging_it_live(cold_job):
     card = card_for("cold", *cold_job.seen(focus="fuse:F4"))
     assert card.choices[3].log == (Finding(seen="corroded", place="F4"),)
     cold_job.log(*card.runners[0].log)
-    assert item(cold_job.seen(), "fuse:F4").word.text.startswith("judge live")
+    assert item(cold_job.seen(), "fuse:F4").word.text.startswith("check with power on")
     assert [type(b) for b in card.choices[0].log] == [ReadingTaken, FuseFitted]
 
 

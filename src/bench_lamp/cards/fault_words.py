@@ -3,7 +3,7 @@
 from typing import TYPE_CHECKING
 
 from bench_lamp.board import Profile
-from bench_lamp.board.blocks import FuseBlock, Inlet, Load, Switch, block_label
+from bench_lamp.board.blocks import FuseBlock, Inlet, Load, Switch
 from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.cards.logic_words import fault_name
 from bench_lamp.case.suspects import SuspectRow
@@ -65,8 +65,8 @@ def remedy(profile: Profile, fault: "Fault | LogicFault") -> ActionWord | None:
     return _REMEDY.get(block.kind) if block else None
 
 
-def remedy_title(profile: Profile, fault: "Fault | LogicFault") -> str:
-    """Say what is to be done: `Replace F4, 10 A slow`, `Re-seat J3.5: pull, clean, tighten`."""
+def remedy_title(profile: Profile, fault: "Fault | LogicFault", fuse: str = "") -> str:
+    """Say what is to be done: `Replace F4, 10 A slow`; `fuse` is the rating that belongs there."""
     block = profile.block(fault.block)
     word = remedy(profile, fault)
     if word == "reseated":
@@ -79,7 +79,7 @@ def remedy_title(profile: Profile, fault: "Fault | LogicFault") -> str:
         return f"{fault.block}: a winding is open"
     if isinstance(block, Load | Inlet | Switch):
         return f"Look into {fault.block}"
-    label = f", {block_label(block)}" if isinstance(block, FuseBlock) else ""
+    label = f", {fuse or block.rating}" if isinstance(block, FuseBlock) else ""
     return f"Replace {fault.block}{label}"
 
 

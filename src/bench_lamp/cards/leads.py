@@ -20,6 +20,7 @@ from bench_lamp.board.blocks import (
 from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Lead
 from bench_lamp.case.case import Case
+from bench_lamp.case.cautions import is_mains
 from bench_lamp.reason.values.tests import Test
 from bench_lamp.units import engineering
 
@@ -118,6 +119,8 @@ def _with_place(case: Case, net: str) -> str:
 def _black(case: Case, test: Test, point: TestPoint | None) -> str:
     if point is not None:
         return case.profile.ground_of(point).place
+    if is_mains(case, test.target):
+        return "neutral, at the mains inlet"
     wants_ac = test.kind == TestKind.AC and _is_ac(case, test.target)
     winding = _winding_of(case, test.target)
     for other in case.profile.test_points:

@@ -2,7 +2,7 @@
 
 from bench_lamp.board import TestPoint
 from bench_lamp.board.blocks import Inlet, Transformer
-from bench_lamp.board.hazards import HazardStep
+from bench_lamp.board.hazards import Hazard, HazardStep
 from bench_lamp.case.case import Case
 from bench_lamp.case.charge import MEASURE_ALL, charges, volts_words
 from bench_lamp.journal.state import HANDS_V, OHMS_V
@@ -15,6 +15,8 @@ MAINS = "Mains can kill. Local electrical codes and licensed practice come first
 NOT_CONFIRMED = "Power not confirmed. Pull the mains plug, then Ctrl+P."
 #: Each time that a chip is touched, and a part is cut, desoldered and soldered.
 STATIC = "Wrist strap on: static kills a chip without a trace."
+ANY_BATTERY = "A leaking battery burns skin and copper: gloves, then neutralise."
+CHIP_OFF = "Power off before a chip goes in or out."
 SOLDERING = (
     "Glasses on: cut leads fly. The iron and the part stay hot.",
     "Fumes away from the face; wash the hands after leaded solder.",
@@ -101,8 +103,29 @@ def for_soldering(case: Case, part: str) -> tuple[str, ...]:
 
 def for_looking(case: Case) -> tuple[str, ...]:
     """Return what can hurt already when a set is opened and looked at."""
-    return _hazards(case, "look")
+    found = _hazards(case, "look")
+    is_named = any(c.family == "battery" for c in case.profile.chips)
+    return ("Plug pulled." if is_named else f"Plug pulled. {ANY_BATTERY}", *found)
+
+
+def for_working_contacts(case: Case) -> tuple[str, ...]:
+    """Return what can hurt while contacts are worked on a live set: coils answer them."""
+    wake = case.profile.wake
+    if wake is None or not wake.coil_fuse or wake.coil_fuse in case.state.out:
+        return ()
+    return (
+        f"Coils can fire while contacts are worked: {wake.coil_fuse} out, or an insulated stick.",
+    )
 
 
 def _hazards(case: Case, step: HazardStep) -> tuple[str, ...]:
-    return tuple(h.text for h in case.profile.hazards if step in h.steps)
+    found = [h for h in case.profile.hazards if step in h.steps]
+    named = {h.part for h in case.profile.hazards}
+    found += [
+        h
+        for chip in case.profile.chips
+        if chip.family == "battery" and chip.id not in named
+        for h in (Hazard(kind="battery", place=f"{chip.id} {chip.place}".strip(), part=chip.id),)
+        if step in h.steps
+    ]
+    return tuple(h.text for h in found)

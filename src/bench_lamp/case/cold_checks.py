@@ -18,6 +18,7 @@ from bench_lamp.case.cold_verdicts import (
     ohms_word,
     row_word,
 )
+from bench_lamp.case.fuses import wanted_fuse
 from bench_lamp.checks.cold import NOT_YET, Word
 
 Knob = Literal["tone", "diode", "ohm"]
@@ -118,7 +119,15 @@ def _item(
 
 def _fuses(case: Case) -> list[ColdItem]:
     return [
-        _item(case, ColdKind.FUSE, "tone", f.id, f"{f.id}, {f.rating}", f.place, fuse_word(case, f))
+        _item(
+            case,
+            ColdKind.FUSE,
+            "tone",
+            f.id,
+            f"{f.id}, {wanted_fuse(case, f)}",
+            f.place,
+            fuse_word(case, f),
+        )
         for f in case.profile.fuses
     ]
 

@@ -7,6 +7,7 @@ from bench_lamp.board import TestPoint
 from bench_lamp.board.blocks import Decoupling, FuseBlock, Rectifier, Reservoir
 from bench_lamp.board.hardware import Coil, OutputRow, PinMap
 from bench_lamp.case.case import Case
+from bench_lamp.case.fuses import right_fuses, wanted_fuse
 from bench_lamp.case.readings import part_facts
 from bench_lamp.checks import cold
 from bench_lamp.checks.charging import ChargingVerdict, judge_charging
@@ -21,20 +22,11 @@ BRIDGE = ("~1>+", "~2>+", "−>~1", "−>~2")
 FULL_WAVE = ("~1>+", "~2>+")
 
 
-def wanted_fuse(case: Case, fuse: FuseBlock) -> str:
-    """Return the rating that belongs in a holder: for the mains fuse, that of this mains."""
-    if fuse.id == case.profile.mains_fuse:
-        named = {case.state.mains.get(p, "") for p in ("selector", "sticker")}
-        for option in case.profile.mains:
-            if f"{option.volts:g} V" in named:
-                return str(option.fuse)
-    return str(fuse.rating)
-
-
 def fuse_word(case: Case, fuse: FuseBlock) -> Word:
     """Judge a fuse: toned, and the right one."""
     fitted = case.state.fuses.get(fuse.id, "")
-    return cold.fuse_word(fitted, part_facts(case).get(fuse.id, ""), wanted_fuse(case, fuse))
+    toned = part_facts(case).get(fuse.id, "")
+    return cold.fuse_word(fitted, toned, wanted_fuse(case, fuse), right_fuses(case, fuse))
 
 
 def row_word(case: Case, row: OutputRow) -> Word:

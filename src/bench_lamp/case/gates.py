@@ -8,6 +8,7 @@ from msgspec.structs import replace
 from bench_lamp.board import TestPoint
 from bench_lamp.board.hardware import Gate
 from bench_lamp.case.case import Case, remembered
+from bench_lamp.case.cautions import is_mains
 from bench_lamp.case.house_rules import rule
 from bench_lamp.case.readings import MODE_UNITS, band_with, reading_text
 from bench_lamp.checks import Judgement, judge
@@ -214,6 +215,7 @@ def live_fuses(case: Case, gate: GateView) -> tuple[tuple[str, str, str], ...]:
         and note.word == "judge live"
         and not case.tree.is_cut_off(f.from_, gate.off)
         and f.id not in gate.off
+        and not is_mains(case, f.from_)
     )
 
 

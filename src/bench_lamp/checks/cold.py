@@ -10,6 +10,7 @@ from bench_lamp.checks.charging import ChargingVerdict
 from bench_lamp.checks.coil import judge_coil
 from bench_lamp.checks.junction import JunctionVerdict
 from bench_lamp.checks.mains import fuse_seen
+from bench_lamp.units import FuseRating
 
 #: Ohms from a rail to its return below this are a short.
 RAIL_SHORT_OHM = 12.0
@@ -31,18 +32,23 @@ class Word(Struct, frozen=True, kw_only=True):
 NOT_YET = Word()
 
 
-def fuse_word(fitted: str, toned: str, wanted: str) -> Word:
-    """Judge a fuse by what is fitted, what the tone test said, and what belongs there."""
+def fuse_word(fitted: str, toned: str, wanted: str, right: Sequence[FuseRating]) -> Word:
+    """Judge a fuse by what is fitted, what the tone test said, and what belongs there.
+
+    `wanted` says in words what may be `right`: several ratings while the mains is not known.
+    """
     if fitted == BRIDGED:
         return _bad("bridged; it must be " + wanted)
     if fitted == MISSING:
         return _bad("no fuse in the holder", is_harmful=False)
-    if fitted and fuse_seen(fitted) != fuse_seen(wanted):
+    if fitted and fuse_seen(fitted) not in right:
         return _bad(f"{fitted} fitted, {wanted} belongs there", verdict="high")
     if toned == "open":
         return _bad("open", is_harmful=False)
     if toned == "replaced" or (toned == "toned" and fitted):
         text = "toned, the right one" if fitted else "new"
+        if fitted and len(right) > 1:
+            return Word(text=f"toned; {wanted}: which mains?", verdict="noisy")
         return Word(text=text, verdict="within", is_done=True)
     return Word(text="toned; read its cap" if toned else "", verdict="")
 

@@ -18,6 +18,8 @@ class MainsVerdict(Struct, frozen=True, kw_only=True):
 
     status: Literal["agree", "mismatch", "unknown", "unneeded"]
     reason: str
+    #: The table's line for the volts that are set, where selector and sticker do not contradict.
+    option: MainsOption | None = None
 
     @property
     def stops_the_wake_up(self) -> bool:
@@ -53,25 +55,27 @@ def _check_fuse(
 ) -> MainsVerdict:
     rating = fuse_seen(named["fuse"])
     if named["fuse"] == NONE:
-        return _mismatch("There is no mains fuse in the holder.")
+        return _mismatch("There is no mains fuse in the holder.", option)
     if rating and option and rating != option.fuse:
         return _mismatch(
-            f"The mains fuse is {rating}; at {exact(option.volts, 'V')} it must be {option.fuse}."
+            f"The mains fuse is {rating}; at {exact(option.volts, 'V')} it must be {option.fuse}.",
+            option,
         )
     if rating and rating not in {o.fuse for o in options}:
         return _mismatch(f"The mains fuse is {rating}, which belongs to no voltage of this set.")
     if option is None or rating is None:
         missing = [place for place, text in named.items() if not text or text == UNKNOWN]
+        what = ", ".join(missing) or "the voltage"
         return MainsVerdict(
-            status="unknown", reason=f"Mains side not known: {', '.join(missing) or 'the voltage'}."
+            status="unknown", reason=f"Mains side not known: {what}.", option=option
         )
     return MainsVerdict(
-        status="agree", reason=f"{exact(option.volts, 'V')} and {option.fuse} agree"
+        status="agree", reason=f"{exact(option.volts, 'V')} and {option.fuse} agree", option=option
     )
 
 
-def _mismatch(reason: str) -> MainsVerdict:
-    return MainsVerdict(status="mismatch", reason=reason)
+def _mismatch(reason: str, option: MainsOption | None = None) -> MainsVerdict:
+    return MainsVerdict(status="mismatch", reason=reason, option=option)
 
 
 def _volts(text: str) -> float | None:

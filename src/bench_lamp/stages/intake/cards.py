@@ -6,6 +6,7 @@ from msgspec import Struct
 
 from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Refused
 from bench_lamp.cards.findings import FINDING_MARKS, read_finding
+from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.checks.mains import NONE, UNKNOWN, fuse_seen
@@ -158,10 +159,8 @@ def _look(case: Case, hand: Hand) -> Card:
     marks = tuple(f"{i} {word}" for i, word in enumerate(FINDING_MARKS, start=1))
     return Card(
         id="intake:look",
+        cautions=cautions.for_looking(case),
         title="What does the eye see?",
-        cautions=(
-            "Plug pulled. A leaking battery burns skin and copper: gloves, then neutralise.",
-        ),
         entry=Entry(
             kind="text",
             field="look",

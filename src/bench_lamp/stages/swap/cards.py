@@ -1,12 +1,12 @@
 """The stage Swap: what came out, what went in, and what else was done to a part."""
 
-from bench_lamp.board.blocks import FuseBlock, Reservoir, block_label
+from bench_lamp.board.blocks import FuseBlock, Reservoir
 from bench_lamp.board.chips import PACKAGES
 from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Lead, Refused
 from bench_lamp.cards.fault_words import row_title
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
-from bench_lamp.case.cold_verdicts import wanted_fuse
+from bench_lamp.case.fuses import label, right_fuses, wanted_fuse
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.house_rules import rule
 from bench_lamp.case.logic_facts import logic_graph
@@ -68,7 +68,7 @@ def _what_was_done(case: Case, part: str) -> Card:
     return Card(
         id=f"swap-action:{part}",
         title=f"What was done to {part}?",
-        cautions=cautions.for_hands_in(case),
+        cautions=cautions.for_soldering(case, part),
         leads=_place(case, part),
         choices=(*choices, Choice(key="9", text="Another part", draft={"part": ""})),
         why_heading="Then",
@@ -110,13 +110,13 @@ def _marking(case: Case, part: str) -> str:
     if isinstance(block, Reservoir):
         rating = f" {exact(block.rating, 'V')}" if block.rating else ""
         return f"{block.value * 1e6:g} µF{rating}"
-    return block_label(block) if block else ""
+    return label(case, block) if block else ""
 
 
 def _rules(case: Case, part: str) -> tuple[str, ...]:
     block = case.profile.block(part)
     if isinstance(block, FuseBlock):
-        return (f"{block.rating}, never larger and never faster or slower than drawn.",)
+        return (f"{wanted_fuse(case, block)}, never larger and never faster or slower than drawn.",)
     if isinstance(block, Reservoir):
         return (
             "Volts: as marked or above. Value: as marked, to half as much again.",
@@ -169,10 +169,9 @@ def _take_fitted(case: Case, hand: Hand, text: str) -> Answer:
     part = hand.draft["part"]
     block = case.profile.block(part)
     rating = fuse_seen(text)
-    wanted = fuse_seen(wanted_fuse(case, block)) if isinstance(block, FuseBlock) else None
-    if wanted is not None and rating and rating != wanted:
+    if isinstance(block, FuseBlock) and rating and rating not in right_fuses(case, block):
         return Refused(
-            what=f"{part} must be {wanted}, not {rating}",
+            what=f"{part} must be {wanted_fuse(case, block)}, not {rating}",
             mend="Fit the right fuse, then log it. A larger one burns what it should protect.",
         )
     body = PartReplaced(part=part, out=hand.draft["out"], fitted=text)

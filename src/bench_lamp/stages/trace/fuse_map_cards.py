@@ -2,7 +2,7 @@
 
 from msgspec.structs import replace
 
-from bench_lamp.board.blocks import FuseBlock, Pin, block_label
+from bench_lamp.board.blocks import FuseBlock, Pin
 from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Card, Choice, Lead
 from bench_lamp.cards.commands import AskPower
@@ -11,6 +11,7 @@ from bench_lamp.cards.reading_card import reading_card
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
 from bench_lamp.case.fuse_map import suggested_parts
+from bench_lamp.case.fuses import label
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.rails import bad_points
 from bench_lamp.journal.events import ReadingTaken
@@ -62,7 +63,7 @@ def _tone_card(case: Case, found: Suggestion) -> Card:
 def tone_card(case: Case, part: str) -> Card:
     """Ask for a fuse or switch to be toned out of its holder; never on a live board."""
     block = case.profile.block(part)
-    label = f" ({block_label(block)})" if block else ""
+    words = f" ({label(case, block)})" if block else ""
 
     def reading(value: float) -> ReadingTaken:
         return ReadingTaken(
@@ -76,7 +77,7 @@ def tone_card(case: Case, part: str) -> Card:
     return Card(
         id="",
         tone=part,
-        title=f"Pull {part}{label} and tone it",
+        title=f"Pull {part}{words} and tone it",
         effort="about 45\u202fs",
         cautions=cautions.for_hands_in(case),
         leads=leads(case, Test(kind=TestKind.TONE, target=part, part=0, seconds=TONE_S)),
@@ -115,13 +116,13 @@ def _look_card(case: Case, found: Suggestion) -> Card:
 
 def _replace_card(case: Case, found: Suggestion) -> Card:
     block = case.profile.block(found.part)
-    label = block_label(block) if block else ""
+    words = label(case, block) if block else ""
     why = [_sentence(found)]
     if block is not None and isinstance(block, FuseBlock):
         why.append("A fuse blows for a reason: look at what it feeds before the new one goes in.")
     return Card(
         id="",
-        title=f"Replace {found.part}" + (f", {label}" if label else ""),
+        title=f"Replace {found.part}" + (f", {words}" if words else ""),
         effort="about 60\u202fs",
         cautions=cautions.for_hands_in(case),
         leads=(Lead(kind="hand", text=block.place if block and block.place else found.part),),

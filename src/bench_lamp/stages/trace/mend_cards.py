@@ -10,6 +10,7 @@ from bench_lamp.cards.fault_words import fault_title, remedy, remedy_title
 from bench_lamp.cards.leads import figure
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
+from bench_lamp.case.fuses import wanted_fuse
 from bench_lamp.journal.events import ActionDone
 from bench_lamp.reason.values.insight import Insight, Suspect
 from bench_lamp.units import percent
@@ -19,6 +20,8 @@ def mend_card(case: Case, insight: Insight, suspect: Suspect) -> Card:
     """Say what to mend, with the odds and what would look the same."""
     fault = suspect.fault
     action = remedy(case.profile, fault)
+    block = case.profile.block(fault.block)
+    fuse = wanted_fuse(case, block) if isinstance(block, FuseBlock) else ""
     log = Choice(key="1", text="Log the replacement", go="swap", draft={"part": fault.block})
     other = Choice(key="2", text="Something else was done", go="swap", draft={"part": ""})
     if case.state.power.is_live:
@@ -34,7 +37,7 @@ def mend_card(case: Case, insight: Insight, suspect: Suspect) -> Card:
     return Card(
         id="trace-called",
         kind="Found, most likely",
-        title=remedy_title(case.profile, fault),
+        title=remedy_title(case.profile, fault, fuse),
         effort=percent(suspect.odds),
         cautions=(*cautions.for_hands_in(case), *_still_out(case)),
         leads=(Lead(kind="hand", text=_place(case, fault.block)),),

@@ -7,16 +7,10 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from bench_lamp.board import Block
-from bench_lamp.board.blocks import (
-    Load,
-    Regulator,
-    Transformer,
-    block_inputs,
-    block_label,
-    block_outputs,
-)
+from bench_lamp.board.blocks import Load, Regulator, Transformer, block_inputs, block_outputs
 from bench_lamp.cards.leads import name_of, point_on, span
 from bench_lamp.case.case import Case
+from bench_lamp.case.fuses import label
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.next_test import lit_try
 from bench_lamp.case.readings import part_facts, reading_text, steady
@@ -152,20 +146,20 @@ def _block(
         state = "dead"
     return TreeBlock(
         id=block.id,
-        label=_short_label(block),
+        label=_short_label(case, block),
         state=state,
         odds=odds if odds >= SUSPECT_ODDS else 0.0,
         is_load=isinstance(block, Load),
     )
 
 
-def _short_label(block: Block) -> str:
+def _short_label(case: Case, block: Block) -> str:
     words = {"dropper": "dropper", "inlet": "inlet", "transformer": "windings"}
     if isinstance(block, Load):
         return f"{block.amps:g}\u202fA"
     if isinstance(block, Regulator):
-        return block_label(block).replace(" regulator", " reg.")
-    return words.get(block.kind) or block_label(block)
+        return label(case, block).replace(" regulator", " reg.")
+    return words.get(block.kind) or label(case, block)
 
 
 def _wanted(case: Case, hand: Hand) -> str:

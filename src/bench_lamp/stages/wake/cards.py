@@ -27,6 +27,12 @@ from bench_lamp.stages.wake.reading_cards import (
 )
 from bench_lamp.units import exact
 
+#: What a finger would tell, told without one.
+NO_FINGERS = (
+    "No finger on a live part: an infrared thermometer for heat, or the back of the hand "
+    "after switching off; an insulated stick to press and tap."
+)
+
 
 def wake_card(case: Case, hand: Hand) -> Card:
     """Ask for the next thing of the gate under way; nothing behind a failed gate is offered."""
@@ -174,7 +180,10 @@ def _switch_on_card(case: Case, gate: GateView) -> Card:
         id=f"wake-on:{gate.gate.id}",
         kind=f"Gate {gate.number} · {gate.gate.name}",
         title="Switch on, hand on the switch",
-        cautions=(*cautions.for_mains(case), *_coil_caution(case, gate)),
+        cautions=(
+            *cautions.for_mains(case, is_whole=not case.state.last_live),
+            *_coil_caution(case, gate),
+        ),
         choices=(
             Choice(key="1", text="It is on", log=(PowerConfirmed(power="live"),)),
             Choice(
@@ -214,8 +223,8 @@ def _signs_card(gate: GateView) -> Card:
                 log=(GateMarked(gate=gate.gate.id, mark="failed", reason="signs missing"),),
             ),
         ),
-        why_heading="Look and listen",
-        why=gate.gate.signs,
+        why_heading="Look, listen, smell",
+        why=(*gate.gate.signs, NO_FINGERS),
         can_skip=False,
     )
 

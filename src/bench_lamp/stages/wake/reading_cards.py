@@ -156,7 +156,7 @@ def live_fuse_card(case: Case, gate: GateView, fuse: str, before: str, behind: s
             kind=kind,
             title=f"Volts {side} {fuse}",
             effort="about 12\u202fs",
-            cautions=(cautions.LIVE,),
+            cautions=cautions.for_net(case, waiting, 0.0),
             leads=leads(case, test),
             entry=Entry(
                 kind="reading", unit="V~", target=point.id if point else waiting, mode="ac V"

@@ -4,13 +4,17 @@ from bench_lamp.board.blocks import FuseBlock
 from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Lead, Refused
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
+from bench_lamp.case.cautions import is_mains
 from bench_lamp.case.cold_checks import ColdItem
-from bench_lamp.case.cold_verdicts import wanted_fuse
+from bench_lamp.case.fuses import right_fuses, wanted_fuse
 from bench_lamp.case.hand import Hand
 from bench_lamp.checks.cold import BRIDGED, MISSING
 from bench_lamp.checks.mains import fuse_seen
 from bench_lamp.journal.events import Finding, FuseFitted, ReadingTaken
 from bench_lamp.stages.cold.checks.check import CheckCards, noted, where
+
+#: Why a fuse of the mains side is never judged with the power on.
+MAINS_SIDE = "A mains fuse is not checked with the power on: pull the plug and take it out."
 
 
 def _fuse(case: Case, hand: Hand, item: ColdItem) -> Card:
@@ -34,12 +38,15 @@ def _fuse(case: Case, hand: Hand, item: ColdItem) -> Card:
         why_heading="",
         why=(
             "A fuse that tones can still be the wrong one, and a holder can lose what the fuse passes.",
+            *((MAINS_SIDE,) if is_mains(case, fuse.from_) else ()),
         ),
-        runners=(
+        runners=()
+        if is_mains(case, fuse.from_)
+        else (
             Choice(
                 key="Alt+j",
-                text="it can’t be pulled: judge it live, by the volts on both sides",
-                log=noted(item, "judge live", "judge live: volts before and after it"),
+                text="It can’t be pulled: check with power on, both sides",
+                log=noted(item, "judge live", "check with power on, both sides"),
                 focus="",
             ),
         ),
@@ -47,7 +54,6 @@ def _fuse(case: Case, hand: Hand, item: ColdItem) -> Card:
 
 
 def _fuse_choices(case: Case, fuse: FuseBlock) -> tuple[Choice, ...]:
-    wanted = wanted_fuse(case, fuse)
 
     def toned(ohms: float) -> ReadingTaken:
         return ReadingTaken(
@@ -58,13 +64,23 @@ def _fuse_choices(case: Case, fuse: FuseBlock) -> tuple[Choice, ...]:
             power=case.state.power.logged,
         )
 
-    fitted = FuseFitted(fuse=fuse.id, text=wanted)
     corroded = Finding(seen="corroded", place=fuse.id)
+    right = [str(rating) for rating in right_fuses(case, fuse)]
+    found = [
+        (f"Beeps, and is marked {r}", (toned(0.0), FuseFitted(fuse=fuse.id, text=r))) for r in right
+    ]
+    # While the mains is not known, an open fuse says nothing of which one belongs there.
+    marked = (FuseFitted(fuse=fuse.id, text=right[0]),) if len(right) == 1 else ()
+    open_words = f"Open, and is marked {right[0]}" if marked else "Open"
+    found.append((open_words, (toned(1.0), *marked)))
+    choices = [
+        Choice(key=str(n), text=text, log=log, focus="") for n, (text, log) in enumerate(found, 1)
+    ]
+    other, holder = str(len(choices) + 1), str(len(choices) + 2)
     return (
-        Choice(key="1", text=f"Tones, and is {wanted}", log=(toned(0.0), fitted), focus=""),
-        Choice(key="2", text=f"Open, and is {wanted}", log=(toned(1.0), fitted), focus=""),
-        Choice(key="3", text="Another one, bridged, or none", draft={"fuse": fuse.id}),
-        Choice(key="4", text="Holder weak, corroded or burnt", focus="", log=(corroded,)),
+        *choices,
+        Choice(key=other, text="Another one, bridged, or none", draft={"fuse": fuse.id}),
+        Choice(key=holder, text="Holder weak, corroded or burnt", focus="", log=(corroded,)),
     )
 
 

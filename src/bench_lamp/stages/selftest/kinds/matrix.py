@@ -2,10 +2,11 @@
 
 from collections.abc import Mapping
 
-from bench_lamp.board.self_tests import GridLine, MatrixTest
+from bench_lamp.board.self_tests import GridLine, MatrixTest, SelfTestKind
 from bench_lamp.cards.card import Accepted, Answer, Card, Entry, Refused
 from bench_lamp.cards.marks import BALL_CHOICES, MARK_CHOICES
 from bench_lamp.case.case import Case
+from bench_lamp.case.cautions import for_working_contacts
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.selftest_list import Item, current_cell
 from bench_lamp.journal.logic_events import CellsMarked
@@ -36,7 +37,17 @@ def _card(case: Case, hand: Hand, item: Item) -> Card:
         return _showed_card(item, cell)
     marks = BALL_CHOICES if cell in test.ball else MARK_CHOICES[test.kind]
     title = f"{_VERBS[test.kind]} {named(test, cell)}"
-    return walk_card(case, item, test, cell, marks, title=title, mind=_remark(test, cell))
+    is_worked = item.kind is SelfTestKind.SWITCHES
+    return walk_card(
+        case,
+        item,
+        test,
+        cell,
+        marks,
+        title=title,
+        mind=_remark(test, cell),
+        cautions=for_working_contacts(case) if is_worked else (),
+    )
 
 
 def _test(case: Case, item: Item) -> MatrixTest:

@@ -2,7 +2,9 @@
 
 from bench_lamp.board.self_tests import MemoryTest, ProgramTest
 from bench_lamp.cards.card import Accepted, Answer, Card, Entry, Refused
+from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
+from bench_lamp.case.cautions import CHIP_OFF
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.results import code_now
 from bench_lamp.case.selftest_list import Item
@@ -27,7 +29,7 @@ def _card(case: Case, hand: Hand, item: Item) -> Card:
         kind=item.name,
         title="What does it show?",
         effort=f"about {test.seconds:g}\u202fs",
-        cautions=("Power off before a chip goes in or out.",) if test.socket else (),
+        cautions=(CHIP_OFF, cautions.STATIC) if test.socket else (),
         leads=how(test),
         entry=Entry(
             kind="text",

@@ -5,7 +5,9 @@ from bench_lamp.board.chips import RomImage
 from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Lead, Refused
 from bench_lamp.cards.commands import ChooseFile, FileKind, ReadFiles
 from bench_lamp.cards.logic_words import part_name
+from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
+from bench_lamp.case.cautions import CHIP_OFF
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.results import cells_now
 from bench_lamp.case.selftest_list import Item, current_cell
@@ -32,7 +34,7 @@ def _card(case: Case, hand: Hand, item: Item) -> Card:
         kind="ROM images",
         title=f"Open the image of {image.id}",
         effort=f"{len(item.cells) - item.done} to go",
-        cautions=("Off before a chip comes out. Static: wrist to the frame.",),
+        cautions=(CHIP_OFF, cautions.STATIC),
         leads=(Lead(kind="how", text=_where(case.profile, image)),),
         entry=Entry(kind="text", field="image", hint="path of the file"),
         why_heading="What it should be",
