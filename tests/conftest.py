@@ -110,7 +110,7 @@ class Job:
             self.log(
                 ReadingTaken(target=target, mode=mode or (point.mode if point else "tone"), value=value,
                              resolution=0.01, power=self.power, meter=self.meter.id,
-                             out=tuple(sorted(self.state.out)))
+                             out=tuple(sorted(self.state.out)), hung=tuple(sorted(self.state.hung)))
             )  # fmt: skip
 
     def read_healthy(self, *names: str) -> None:

@@ -112,7 +112,7 @@ def test_a_point_above_30_volts_counts_where_no_capacitor_is_known(make_job, rus
 @pytest.mark.parametrize("profile_id", ALL)
 def test_no_sentence_concludes_that_something_is_safe(library, make_job, profile_id):
     """Whatever is known or not: every card of every stage, in each power state."""
-    claims = ("safe", "nothing here holds", "harmless", "no danger", "cannot hurt", "under 30 v already",
+    claims = ("is safe", "nothing here holds", "harmless", "no danger", "cannot hurt", "under 30 v already",
               "is discharged", "not dangerous", "no charge")  # fmt: skip
     whole = library.get(profile_id)
     bare = replace(whole, power=(), test_points=(), cautions=(), wake=None)

@@ -32,7 +32,7 @@ def test_a_board_from_the_cold_round_to_awake_and_traced(open_bench):
         ("supply", "passed"), ("load", "passed"), ("game", "passed"), ("audio", "failed"),
         ("machine", "waiting"),
     ]  # fmt: skip
-    assert hands.title == "It stops here"
+    assert hands.title == "Gate failed: switch off"
     hands.type("1")
     hands.settle()
     assert hands.session.stage == "trace"
@@ -44,7 +44,7 @@ def test_a_board_from_the_cold_round_to_awake_and_traced(open_bench):
     hands.type("2")
     hands.settle()
     hands.shortcut("Alt+3")
-    assert hands.title == "It stops here", (
+    assert hands.title == "Gate failed: switch off", (
         "A5 lies before J7: its reading stands until it is read anew"
     )
     hands.type("2")
@@ -58,8 +58,8 @@ def wake_up(hands) -> None:
     """Go through the gates by the meter, until they are all passed or one stops."""
     hands.shortcut("Alt+3")
     hands.settle()
-    for _ in range(60):
-        if hands.title == "It stops here" or is_awake(hands.seen.case):
+    for _ in range(90):
+        if hands.title == "Gate failed: switch off" or is_awake(hands.seen.case):
             return
         if hands.card.card.entry is not None:
             hands.measure()
@@ -82,7 +82,7 @@ def test_a_wrong_fuse_stops_the_wake_up_until_it_is_mended(open_bench):
     hands.card.entry.field.clear()
     hands.enter("3 A slow")
     hands.shortcut("Alt+3")
-    assert hands.title == "Once round the bench"
+    assert hands.title == "Safety check before power"
 
 
 def test_an_electrolytic_is_watched_by_the_linked_meter(open_bench):

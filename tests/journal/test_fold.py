@@ -22,6 +22,7 @@ from bench_lamp.journal.events import (
     GateMarked,
     JobClosed,
     JobOpened,
+    LoadHung,
     MainsSeen,
     Note,
     PartReplaced,
@@ -88,6 +89,9 @@ EVERY_BODY = st.one_of(
     ),
     st.builds(
         GateMarked, gate=WORDS, mark=st.sampled_from(["passed", "failed", "begun"]), reason=WORDS
+    ),
+    st.builds(
+        LoadHung, load=WORDS, is_on=st.booleans(), ohms=st.floats(0, 1e6), watts=st.floats(0, 500)
     ),
     st.builds(SelfTestSeen, test=WORDS, code=WORDS),
     st.builds(CellsMarked, test=WORDS, cells=NAMES, mark=WORDS, showed=WORDS),

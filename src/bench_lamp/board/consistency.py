@@ -92,8 +92,14 @@ def _hardware(profile: Profile) -> Iterator[tuple[Loc, str]]:
 
 
 def _gates(profile: Profile) -> Iterator[tuple[Loc, str]]:
-    known = tuple({n for b in profile.power for n in (b.id, b.id.partition(".")[0])})
+    known = (*{b.id.partition(".")[0] for b in profile.power}, *profile.part_ids())
+    points = tuple(p.id for p in profile.test_points)
     for index, gate in enumerate(profile.wake.gates if profile.wake else ()):
+        yield from (
+            (("wake", "gates", index, "reads"), unknown_name("test point", name, points))
+            for name in gate.reads
+            if name not in points
+        )
         for name in gate.on:
             if name not in known:
                 yield ("wake", "gates", index, "on"), unknown_name("connector or fuse", name, known)

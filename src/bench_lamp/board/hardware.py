@@ -89,9 +89,11 @@ class Gate(FromFile, frozen=True, kw_only=True):
     signs: tuple[str, ...] = ()
     #: What to look at before it goes on: keys, shifted pins, screws, edge fingers.
     mind: tuple[str, ...] = ()
-    #: Pins that are read for stray coil voltage before this gate, and the most they may carry.
+    #: Harness pins that are read for stray volts before what goes on here, and the most they may carry.
     stray: tuple[str, ...] = ()
     stray_volts: Volts = 1.0
+    #: Points that are read again here, beside those that the connectors feed.
+    reads: tuple[str, ...] = ()
 
 
 class LeastLoad(FromFile, frozen=True, kw_only=True):

@@ -27,7 +27,7 @@ def offer(case: Case, card: Card) -> str:
 
 def _measurement(case: Case, card: Card) -> Request | None:
     state = case.state
-    condition = Condition(is_powered=state.power.is_live, out=state.out)
+    condition = Condition(is_powered=state.power.is_live, out=state.out, hung=state.hung)
     if card.tone and state.power.is_known and not state.power.is_live:
         return Request(
             kind=TestKind.TONE, target=card.tone, condition=condition, mended=state.renewed

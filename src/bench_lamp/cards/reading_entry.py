@@ -120,6 +120,8 @@ def _body(
         power=case.state.power.logged,
         meter=case.meter.id,
         out=tuple(sorted(case.state.out)),
+        hung=tuple(sorted(case.state.hung)),
+        limiter=case.state.power.limiter,
     )
 
 

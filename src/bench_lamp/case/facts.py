@@ -36,6 +36,7 @@ def facts_of(state: JobState, profile: Profile | None = None) -> Facts:
         ),
         mended=mended,
         out=state.out,
+        hung=state.hung,
         is_powered=state.power.is_live,
         logic=logic_clues(profile, state) if profile is not None else (),
         twins={r.net: r.value for r in state.twins if r.net and r.mode in {"dc V", "ac V"}},
@@ -44,11 +45,11 @@ def facts_of(state: JobState, profile: Profile | None = None) -> Facts:
 
 def clues_of(state: JobState) -> tuple[Clue, ...]:
     """Return the readings as clues, oldest first; of the same test only the last counts."""
-    last: dict[tuple[str, str, frozenset[str]], Clue] = {}
+    last: dict[tuple[str, str, frozenset[str], frozenset[str]], Clue] = {}
     for reading in state.readings:
         clue = _clue(reading)
         if clue is not None and not reading.is_stale:
-            key = (clue.kind, clue.target, clue.out)
+            key = (clue.kind, clue.target, clue.out, clue.hung)
             last.pop(key, None)
             last[key] = clue
     return tuple(last.values())
@@ -63,7 +64,13 @@ def _clue(reading: Reading) -> Clue | None:
     kind = KINDS.get(reading.mode)
     target = reading.target if kind == TestKind.TONE else reading.net
     is_volts = kind in {TestKind.DC, TestKind.AC}
-    if kind is None or not target or reading.swapped or is_volts != (reading.power == "live"):
+    if (
+        kind is None
+        or not target
+        or reading.swapped
+        or reading.limiter
+        or is_volts != (reading.power == "live")
+    ):
         return None
     return Clue(
         event=reading.event,
@@ -71,6 +78,7 @@ def _clue(reading: Reading) -> Clue | None:
         target=target,
         value=reading.value,
         out=reading.out,
+        hung=reading.hung,
         text=clue_text(reading),
     )
 
@@ -78,7 +86,8 @@ def _clue(reading: Reading) -> Clue | None:
 def clue_text(reading: Reading) -> str:
     """Write a clue as it stands on the tape: `C 0.1 V`, `A 1.2 Ω, J6 off`."""
     without = f", {' '.join(sorted(reading.out))} off" if reading.out else ""
-    return f"{reading.target} {reading_text(reading)}{without}"
+    hung = ", loaded" if reading.hung else ""
+    return f"{reading.target} {reading_text(reading)}{without}{hung}"
 
 
 def fitted_profile(profile: Profile, state: JobState) -> Profile:

@@ -6,46 +6,21 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from bench_lamp.board import TestPoint
+from bench_lamp.board.blocks import Sense
 from bench_lamp.board.hardware import Gate
 from bench_lamp.case.case import Case, remembered
 from bench_lamp.case.cautions import is_mains
+from bench_lamp.case.gate_readings import GateCondition, GateReading, read_at, stray_at
 from bench_lamp.case.house_rules import rule
-from bench_lamp.case.readings import MODE_UNITS, band_with, reading_text
-from bench_lamp.checks import Judgement, judge
+from bench_lamp.checks.limiting import hung_loads
 from bench_lamp.journal import Reading
 from bench_lamp.journal.events import GateMarked
 from bench_lamp.journal.state import ROUND
-from bench_lamp.units import Band, band_text
 
 GateStatus = Literal["passed", "overridden", "failed", "here", "waiting"]
+#: Limiters that are out again before anything is read.
+LIMITERS = frozenset({"series lamp", "variable transformer"})
 WHOLE = Gate(id="whole", name="Straight on", signs=("no smell, no hum, it starts",))
-
-
-class GateReading(Struct, frozen=True, kw_only=True):
-    """A point of a gate with what it read in the gate's own condition."""
-
-    point: TestPoint
-    reading: Reading | None
-    judgement: Judgement | None
-    #: What it may read as things are connected here.
-    band: Band
-
-    @property
-    def is_good(self) -> bool:
-        """Whether it was read here, and well."""
-        return self.judgement is not None and self.judgement.is_good
-
-    @property
-    def band_text(self) -> str:
-        """The band as it is written, with no more digits than a meter shows."""
-        places = 2 if max(abs(self.band.low), abs(self.band.high)) < 20 else 1
-        shown = Band(round(self.band.low, places), round(self.band.high, places))
-        return band_text(shown, MODE_UNITS[self.point.mode])
-
-    @property
-    def text(self) -> str:
-        """The reading as it is written, or an em dash."""
-        return reading_text(self.reading) if self.reading else "—"
 
 
 class GateView(Struct, frozen=True, kw_only=True):
@@ -56,11 +31,20 @@ class GateView(Struct, frozen=True, kw_only=True):
     status: GateStatus
     #: Connectors and fuses that stay off here.
     off: frozenset[str]
+    #: Dummy loads that hang on here.
+    hung: frozenset[str]
     readings: tuple[GateReading, ...]
     #: Stray pins with their readings; None where not read.
     stray: tuple[tuple[str, Reading | None], ...]
     signs_seen: bool
+    #: Whether it was switched on through the shop's limiter, and that is out again.
+    is_unlimited: bool = True
     reason: str = ""
+
+    @property
+    def waits_for_strays(self) -> bool:
+        """Whether stray volts are still to be read, before anything goes on."""
+        return any(reading is None for _, reading in self.stray)
 
     @property
     def bad(self) -> tuple[GateReading, ...]:
@@ -103,21 +87,49 @@ def _plan(case: Case) -> tuple[Gate, ...]:
 
 def _view(case: Case, number: int, gate: Gate, later: tuple[Gate, ...]) -> GateView:
     off = frozenset(name for g in later for name in g.on)
-    points, began = _points(case, gate, off), _began(case, gate)
-    marks = [m.mark for m in case.state.gates.get(gate.id, ())]
-    since = marks[::-1].index("failed") if "failed" in marks else len(marks)
+    here = GateCondition(
+        off=off, on=frozenset(gate.on), hung=_hung(case, gate, off), began=_began(case, gate)
+    )
+    marks = _marks_now(case, gate)
+    reasons = (m.reason for m in reversed(case.state.gates.get(gate.id, ())) if m.reason)
     return GateView(
         number=number,
         gate=gate,
         status="waiting",
-        off=off,
-        readings=tuple(_read(case, p, off, frozenset(gate.on), began) for p in points),
-        stray=tuple((name, _stray(case, name)) for name in gate.stray),
-        signs_seen=not gate.signs or "signs seen" in marks[len(marks) - since :],
-        reason=next(
-            (m.reason for m in reversed(case.state.gates.get(gate.id, ())) if m.reason), ""
-        ),
+        off=here.off,
+        hung=here.hung,
+        readings=tuple(read_at(case, p, here) for p in _points(case, gate, here.off)),
+        stray=tuple((name, stray_at(case, name, here)) for name in gate.stray),
+        signs_seen=not gate.signs or "signs seen" in marks,
+        is_unlimited=number > 1 or rule(case, "limiting") not in LIMITERS or "limiter out" in marks,
+        reason=next(reasons, ""),
     )
+
+
+def _hung(case: Case, gate: Gate, off: frozenset[str]) -> frozenset[str]:
+    """Return the dummy loads of a gate: only "under load" has some; and sense lines that are tied.
+
+    A sense line whose board is off sees nothing and drives its regulator up.
+    """
+    if gate.id != "load":
+        return frozenset()
+    loads = hung_loads(case.profile)
+    nets = {load.net for load in loads}
+    ties = (
+        block.id
+        for block in case.profile.power
+        if isinstance(block, Sense)
+        and case.tree.is_cut_off(block.net, off)
+        and any(getattr(b, "to", "") in nets for b in case.profile.power if b.id == block.of)
+    )
+    return frozenset({load.id for load in loads}.union(ties))
+
+
+def _marks_now(case: Case, gate: Gate) -> list[str]:
+    """Return a gate's marks since it failed last."""
+    marks: list[str] = [m.mark for m in case.state.gates.get(gate.id, ())]
+    since = marks[::-1].index("failed") if "failed" in marks else len(marks)
+    return marks[len(marks) - since :]
 
 
 def _status(case: Case, gate: Gate, view: GateView, *, is_here: bool) -> GateStatus:
@@ -142,41 +154,18 @@ def _points(case: Case, gate: Gate, off: frozenset[str]) -> tuple[TestPoint, ...
     if gate.id == "load" and wake is not None:
         nets = {load.net for load in wake.least_loads}
         return tuple(p for p in fed if p.net in nets)
-    touched: set[str] = set()
-    for name in gate.on:
-        touched |= tree.nets_changed_by(name)
-        for block in case.profile.power:
-            if name in (block.id, block.id.partition(".")[0]) and hasattr(block, "from_"):
-                touched.add(block.from_)
-    return tuple(p for p in fed if p.net in touched)
+    touched = frozenset().union(*(_touched(case, name) for name in gate.on))
+    return tuple(p for p in fed if p.net in touched or p.id in gate.reads)
 
 
-def _read(
-    case: Case, point: TestPoint, off: frozenset[str], on: frozenset[str], began: str
-) -> GateReading:
-    """Return the last reading that was taken live in this gate's condition, judged in it."""
-    found = next(
-        (
-            r
-            for r in reversed(case.state.readings)
-            if r.target == point.id
-            and r.mode == point.mode
-            and r.power == "live"
-            and not r.is_stale
-            and off <= r.out
-            and not r.out & on
-            and r.event > began
-        ),
-        None,
+def _touched(case: Case, name: str) -> frozenset[str]:
+    """Return the nets before and behind what goes on."""
+    before = (
+        block.from_
+        for block in case.profile.power
+        if name in (block.id, block.id.partition(".")[0]) and hasattr(block, "from_")
     )
-    band = band_here(case, point, off)
-    if found is None:
-        return GateReading(point=point, reading=None, judgement=None, band=band)
-    margin = case.meter.expanded_uncertainty(found.mode, found.value, resolution=found.resolution)
-    judgement = judge(
-        found.value, nominal=point.nominal, design=band, practice=point.practice, uncertainty=margin
-    )
-    return GateReading(point=point, reading=found, judgement=judgement, band=band)
+    return case.tree.nets_changed_by(name).union(before)
 
 
 def _began(case: Case, gate: Gate) -> str:
@@ -191,19 +180,6 @@ def _began(case: Case, gate: Gate) -> str:
     return ""
 
 
-def band_here(case: Case, point: TestPoint, off: frozenset[str]) -> Band:
-    """Return what a point may read at a gate: the drawing's band, wider where its load is off.
-
-    A supply without its load floats as high as the profile says, or else the model.
-    """
-    floating = band_with(case, point, off)
-    if floating != point.design:
-        return floating
-    expected = case.insight.expected_at.get(off, {}) if case.insight else {}
-    low, high = expected.get(point.net, (point.design.low, point.design.high))
-    return Band(min(point.design.low, low), max(point.design.high, high))
-
-
 def live_fuses(case: Case, gate: GateView) -> tuple[tuple[str, str, str], ...]:
     """Return fuses that are judged live at the first gate: fuse, net before it, net behind it."""
     if gate.number != 1:
@@ -216,18 +192,6 @@ def live_fuses(case: Case, gate: GateView) -> tuple[tuple[str, str, str], ...]:
         and not case.tree.is_cut_off(f.from_, gate.off)
         and f.id not in gate.off
         and not is_mains(case, f.from_)
-    )
-
-
-def volts_at(case: Case, net: str) -> Reading | None:
-    """Return the last live, fresh reading at a net, by its point or its own name."""
-    found = (r for r in reversed(case.state.readings) if r.net == net and r.power == "live")
-    return next((r for r in found if not r.is_stale and r.mode in {"ac V", "dc V"}), None)
-
-
-def _stray(case: Case, name: str) -> Reading | None:
-    return next(
-        (r for r in reversed(case.state.readings) if r.target == name and not r.is_stale), None
     )
 
 

@@ -9,6 +9,7 @@ from bench_lamp.board import TestPoint
 from bench_lamp.board.blocks import Dropper, Harness, Pin, Regulator
 from bench_lamp.case.case import Case, remembered
 from bench_lamp.checks import Judgement, judge, judge_ripple, judge_tone
+from bench_lamp.checks.limiting import hung_loads
 from bench_lamp.journal import Reading
 from bench_lamp.units import Band, engineering
 
@@ -54,7 +55,13 @@ def ripple(case: Case, point: TestPoint) -> JudgedReading | None:
 def judged(case: Case, point: TestPoint, reading: Reading) -> JudgedReading:
     """Judge one reading of a test point."""
     judgement = judge_value(
-        case, point, reading.mode, reading.value, resolution=reading.resolution, out=reading.out
+        case,
+        point,
+        reading.mode,
+        reading.value,
+        resolution=reading.resolution,
+        out=reading.out,
+        hung=reading.hung,
     )
     return JudgedReading(reading=reading, judgement=judgement, text=reading_text(reading))
 
@@ -67,6 +74,7 @@ def judge_value(
     *,
     resolution: float,
     out: Collection[str] = (),
+    hung: Collection[str] = (),
 ) -> Judgement:
     """Judge a value at a point, in volts, before or after it is logged, with what was off."""
     margin = case.meter.expanded_uncertainty(mode, value, resolution=resolution)
@@ -75,14 +83,16 @@ def judge_value(
     return judge(
         value,
         nominal=point.nominal,
-        design=band_with(case, point, out),
+        design=band_with(case, point, out, hung),
         practice=point.practice,
         uncertainty=margin,
     )
 
 
-def band_with(case: Case, point: TestPoint, out: Collection[str]) -> Band:
-    """Return the drawing's band; wider where the load is off and the profile lets it float."""
+def band_with(
+    case: Case, point: TestPoint, out: Collection[str], hung: Collection[str] = ()
+) -> Band:
+    """Return the drawing's band; wider where nothing loads it and the profile lets it float."""
     wake = case.profile.wake
     below = case.tree.downstream_nets({point.net}) if out else frozenset()
     is_off = any(
@@ -91,7 +101,8 @@ def band_with(case: Case, point: TestPoint, out: Collection[str]) -> Band:
         and (block.id in out or block.id.partition(".")[0] in out)
         for block in case.profile.power
     )
-    for least in wake.least_loads if wake and is_off else ():
+    is_loaded = any(load.id in hung and load.net == point.net for load in hung_loads(case.profile))
+    for least in wake.least_loads if wake and is_off and not is_loaded else ():
         if least.net == point.net and least.floats is not None:
             low = min(point.design.low, least.floats.low)
             return Band(low, max(point.design.high, least.floats.high))

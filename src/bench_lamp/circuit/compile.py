@@ -26,6 +26,7 @@ from bench_lamp.board.blocks import (
     block_outputs,
 )
 from bench_lamp.board.condition import Condition
+from bench_lamp.checks.limiting import hung_loads
 
 #: Drop of one conducting silicon diode, in volts.
 DIODE_V = 0.9
@@ -104,7 +105,8 @@ def compile_tree(profile: Profile) -> PowerTree | None:
 
 
 def _part(profile: Profile, root: str, volts: float, reached: frozenset[str]) -> TreePart:
-    blocks = _in_feed_order(profile.power, root, reached)
+    power = (*profile.power, *(b for b in hung_loads(profile) if b not in profile.power))
+    blocks = _in_feed_order(power, root, reached)
     nets = [root]
     for block in blocks:
         nets += [n for n in block_outputs(block) if n not in nets]

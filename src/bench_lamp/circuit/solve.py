@@ -210,6 +210,7 @@ class _Walk:
         for contact in self._way(block.to, sense.net):
             g = self.values.series[contact.id]
             lost = lost * g / (g + self.conductance(contact.to))
+        lost = np.where(self.values.tied[sense.id] > 0, 1.0, lost)
         # A sense line that sees nothing, or too little, drives the output up; how far, the
         # resistor between output and sense input decides.
         raised: Array = wanted * np.minimum(1 / np.maximum(lost, 1e-6), SENSE_ALONE)

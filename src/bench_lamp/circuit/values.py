@@ -16,6 +16,7 @@ from bench_lamp.board.blocks import (
     Regulating,
     Regulator,
     Reservoir,
+    Sense,
 )
 from bench_lamp.board.condition import Condition
 from bench_lamp.circuit.compile import CONTACT_OHMS, TreePart
@@ -48,6 +49,7 @@ BY_NAME = (
     "zener_v",
     "amps",
     "cold",
+    "tied",
 )
 #: Largest leak of a net to its return, as a share of what the part's loads draw: old boards
 #: are never quite open. Most draws have far less.
@@ -82,6 +84,8 @@ class Values:
     amps: dict[str, Array] = field(default_factory=dict)
     #: How a load reads cold, as a factor on the usual one.
     cold: dict[str, Array] = field(default_factory=dict)
+    #: 1 where a sense line is tied to its regulator's output, by sense line.
+    tied: dict[str, Array] = field(default_factory=dict)
 
 
 def draw_values(
@@ -150,6 +154,8 @@ def _put(
     elif isinstance(block, Dropper):
         values.drop_ohms[block.id] = drawn(block.ohms, "ohms")
         values.zener_v[block.id] = drawn(abs(block.zener), "zener")
+    elif isinstance(block, Sense):
+        values.tied[block.id] = same(0.0)
     elif isinstance(block, Regulating):
         leak = block.leak if isinstance(block, Regulator) else None
         values.fitted[block.id] = same(1.0)
@@ -190,6 +196,8 @@ def take_out(values: Values, part: TreePart, condition: Condition, rows: slice) 
         if isinstance(block, DummyLoad):
             if block.id in condition.hung:
                 values.shunt[block.net][rows] += 1 / block.ohms
+        elif isinstance(block, Sense) and block.id in condition.hung:
+            values.tied[block.id][rows] = 1.0
         elif condition.is_out(block.id):
             _remove(values, block, rows)
 

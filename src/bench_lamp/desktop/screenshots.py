@@ -182,7 +182,7 @@ def _wake(bench: Running) -> None:
     """Through the gates by keys and readings, to the one that stops."""
     _open(bench, "QH-030/1", "wake", "discharged")
     _settle(bench)
-    while (card := bench.window.page.card.card) and card.title != "It stops here":
+    while (card := bench.window.page.card.card) and card.title != "Gate failed: switch off":
         if card.entry is None:
             _press(bench, "1")
         else:

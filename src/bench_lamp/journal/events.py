@@ -97,6 +97,8 @@ class PowerConfirmed(Struct, frozen=True, kw_only=True):
     against: str = ""
     #: The most that was left on any capacitor, in volts; None where it was not said.
     below: float | None = None
+    #: What limits the mains while it is on: `series lamp`; empty for the full mains.
+    limiter: str = ""
 
 
 class ReadingTaken(Struct, frozen=True, kw_only=True):
@@ -120,6 +122,9 @@ class ReadingTaken(Struct, frozen=True, kw_only=True):
     swapped: bool = False
     #: Tag of the known-good board that was read instead of this one; empty for this one.
     twin: str = ""
+    #: Dummy loads that hung on, and what limited the mains: condition, too.
+    hung: tuple[str, ...] = ()
+    limiter: str = ""
 
 
 class Struck(Struct, frozen=True, kw_only=True):
@@ -186,6 +191,17 @@ class SeriesTaken(Struct, frozen=True, kw_only=True):
     meter: str = ""
 
 
+class LoadHung(Struct, frozen=True, kw_only=True):
+    """A dummy load was hung on a supply, or taken off."""
+
+    kind: Literal["load"] = "load"
+    load: str
+    is_on: bool
+    #: What hangs there, in ohms and watts.
+    ohms: float = 0.0
+    watts: float = 0.0
+
+
 CheckWord = Literal["good", "bad", "left out", "judge live"]
 
 
@@ -203,7 +219,9 @@ class GateMarked(Struct, frozen=True, kw_only=True):
 
     kind: Literal["gate"] = "gate"
     gate: str
-    mark: Literal["round done", "begun", "signs seen", "passed", "failed", "overridden"]
+    mark: Literal[
+        "round done", "limiter out", "begun", "signs seen", "passed", "failed", "overridden"
+    ]
     reason: str = ""
     #: What was gone against, by name; None where the journal is from before it said so.
     stops: tuple[str, ...] | None = None
@@ -251,6 +269,7 @@ Body = (
     | SeriesTaken
     | CheckNoted
     | GateMarked
+    | LoadHung
 )
 
 #: Event class by the `kind` that is stored.

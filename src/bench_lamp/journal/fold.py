@@ -17,6 +17,7 @@ from bench_lamp.journal.events import (
     GateMarked,
     JobClosed,
     JobOpened,
+    LoadHung,
     MainsSeen,
     Note,
     PartReplaced,
@@ -86,6 +87,7 @@ class _Draft:
     marks: dict[Any, Any] = field(default_factory=dict)
     cold: dict[str, Any] = field(default_factory=dict)
     out: set[str] = field(default_factory=set)
+    hung: set[str] = field(default_factory=set)
     last_change: str = ""
     last_mend: str = ""
     logic: LogicState = NOTHING_TOLD
@@ -125,6 +127,7 @@ class _Draft:
             ),
             twins=tuple(self._reading(*entry, {}) for entry in self.readings if entry[2].twin),
             out=frozenset(self.out),
+            hung=frozenset(self.hung),
             last_change=self.last_change,
             last_mend=self.last_mend,
             logic=self.logic,
@@ -168,7 +171,10 @@ class _Draft:
             is_stale=when < max(touched.get(body.target, 0), touched.get("", 0)),
             out=frozenset(body.out),
             swapped=body.swapped,
-            is_cut=cut,
+            # Less than the full mains: it says nothing of the board as it should be.
+            is_cut=cut or bool(body.limiter),
+            hung=frozenset(body.hung),
+            limiter=body.limiter,
             net=net,
         )
 
@@ -184,7 +190,7 @@ def _power(draft: _Draft, event: Event, body: PowerConfirmed) -> None:
     elif before is None or before.is_live:
         draft.fields["last_off"] = event.id
     draft.fields["power"] = PowerState(
-        power=body.power, at=event.at, against=body.against, below=body.below
+        power=body.power, at=event.at, against=body.against, below=body.below, limiter=body.limiter
     )
 
 
@@ -248,5 +254,8 @@ _STEPS: dict[type, Callable[[_Draft, Event, Any], None]] = {
     SeriesTaken: lambda draft, _, body: draft.keep("series", body.target, body),
     CheckNoted: lambda draft, _, body: draft.keep("checks", body.check, body),
     GateMarked: _gate,
+    LoadHung: lambda draft, _, body: (draft.hung.add if body.is_on else draft.hung.discard)(
+        body.load
+    ),
     **dict.fromkeys(get_args(LogicBody), _Draft.tell),
 }

@@ -38,6 +38,7 @@ class PowerState(Struct, frozen=True, kw_only=True):
     against: str = ""
     #: The most that was left on any capacitor, in volts; None where it was not said.
     below: float | None = None
+    limiter: str = ""
 
     @property
     def is_live(self) -> bool:
@@ -85,6 +86,9 @@ class Reading(Struct, frozen=True, kw_only=True):
     swapped: bool = False
     #: Its feed was cut by what was out: it says nothing of the board as it should be.
     is_cut: bool = False
+    #: Dummy loads that hung on, and what limited the mains.
+    hung: frozenset[str] = frozenset()
+    limiter: str = ""
     #: The net it belongs to; empty for a part, or where the profile knows none.
     net: str = ""
 
@@ -116,6 +120,8 @@ class JobState(Struct, frozen=True, kw_only=True):
     twins: tuple[Reading, ...] = ()
     #: Connectors, fuses and parts that are out now, and must go back.
     out: frozenset[str] = frozenset()
+    #: Dummy loads that hang on now.
+    hung: frozenset[str] = frozenset()
     actions: tuple[ActionDone, ...] = ()
     replaced: tuple[PartReplaced, ...] = ()
     marks: Mapping[StageId, Mark] = field(default_factory=dict)

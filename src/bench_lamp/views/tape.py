@@ -23,6 +23,7 @@ from bench_lamp.journal.events import (
     GateMarked,
     JobClosed,
     JobOpened,
+    LoadHung,
     MainsSeen,
     Note,
     PartReplaced,
@@ -90,7 +91,8 @@ def _reading(case: Case, body: ReadingTaken) -> _Words:
     value = float("inf") if body.overload else body.value
     text = engineering(value, MODE_UNITS[body.mode], resolution=body.resolution)
     point = case.profile.point(body.target)
-    if point is None or body.mode in {"ohm", "diode"} or body.twin or body.out:
+    is_whole = not (body.twin or body.out or body.hung or body.limiter)
+    if point is None or body.mode in {"ohm", "diode"} or not is_whole:
         return _unjudged(case, body, text)
     return _judged(case, body, point, value, text)
 
@@ -122,6 +124,8 @@ def _unjudged(case: Case, body: ReadingTaken, text: str) -> _Words:
     remarks = (
         "on a known-good twin" if body.twin else "",
         f"{', '.join(body.out)} off" if body.out else "",
+        f"with {', '.join(body.hung)}" if body.hung else "",
+        f"through the {body.limiter}" if body.limiter else "",
         ways,
     )
     said = ", ".join(filter(None, remarks))
@@ -159,12 +163,19 @@ def _power(_: Case, body: PowerConfirmed) -> _Words:
     words = {"off": "power off", "discharged": "off, discharged", "live": "power on"}
     detail = "against the stop" if body.against else "confirmed"
     below = f", below {exact(body.below, 'V')}" if body.below is not None else ""
+    if body.limiter:
+        detail = f"through the {body.limiter}"
     return (
         f"{words[body.power]}{below}",
         "high" if body.against else "",
         detail,
         (body.against,) * bool(body.against),
     )
+
+
+def _load(_: Case, body: LoadHung) -> _Words:
+    size = f"{exact(body.ohms, 'Ω')}, {exact(body.watts, 'W', figures=2)}" if body.ohms else ""
+    return f"{body.load} {'on' if body.is_on else 'off'}", "", size or "dummy load", ()
 
 
 def _finding(_: Case, body: Finding) -> _Words:
@@ -223,6 +234,7 @@ _WORDS: dict[type, Callable[[Case, Any], _Words]] = {
         b.mark,
         (b.reason,) * bool(b.reason),
     ),
+    LoadHung: _load,
     Note: lambda _, b: ("advice" if b.about == "advice" else "note", "", b.text, (b.text,)),
     JobClosed: lambda _, b: ("handed back", "", "proved" if b.proved else "not proved", ()),
 }

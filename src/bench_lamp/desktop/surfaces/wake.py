@@ -23,6 +23,9 @@ _LOOK = {
     "waiting": ("faint", "", ""),
 }
 
+#: Room for the name of one gate, in pixels.
+LEAST_PITCH = 88
+
 
 class GatesPicture(Painted):
     """The gates in a line, then the open one in columns."""
@@ -58,25 +61,35 @@ class GatesPicture(Painted):
         self.keep_height(y + 8)
 
     def _draw_line(self, painter: QPainter) -> float:
+        """Draw the gates from left to right, in as many rows as their names need."""
         look = self.look
-        pitch = (self.width() - 16) / max(len(self._gates), 1)
-        middle, radius = float(look.px(26)), float(look.px(15))
-        heights = (look.wrapped_height(g.gate.name, (13, 600), int(pitch) - 6) for g in self._gates)
+        room = self.width() - 16
+        columns = max(min(len(self._gates), int(room / look.wide(LEAST_PITCH))), 1)
+        top = 0.0
+        for first in range(0, len(self._gates), columns):
+            top = self._draw_row(painter, top, room / columns, self._gates[first : first + columns])
+        return top
+
+    def _draw_row(
+        self, painter: QPainter, top: float, pitch: float, row: tuple[GateView, ...]
+    ) -> float:
+        look = self.look
+        middle, radius = top + float(look.px(26)), float(look.px(15))
+        heights = (look.wrapped_height(g.gate.name, (13, 600), int(pitch) - 6) for g in row)
         names = max(heights, default=0)
-        for index, gate in enumerate(self._gates):
+        for index, gate in enumerate(row):
             x = 8 + pitch * (index + 0.5)
             if index:
                 done = "within" if gate.status != "waiting" else "groove"
                 painter.setPen(QPen(look.colour(done), 2))
                 left = QPointF(x - pitch + radius + 2, middle)
                 painter.drawLine(left, QPointF(x - radius - 2, middle))
-            self.targets[f"gate:{gate.gate.id}"] = QRectF(x - pitch / 2, 0, pitch, look.px(110))
-            self._draw_spot(
-                painter, QRectF(x - radius, middle - radius, 2 * radius, 2 * radius), gate
-            )
-            room = QRectF(x - pitch / 2 + 3, middle + radius + 5, pitch - 6, names)
-            self._draw_name(painter, room, gate)
-        return middle + radius + names + look.px(36)
+            spot = QRectF(x - radius, middle - radius, 2 * radius, 2 * radius)
+            self.targets[f"gate:{gate.gate.id}"] = QRectF(x - pitch / 2, top, pitch, look.px(90))
+            self._draw_spot(painter, spot, gate)
+            under = QRectF(x - pitch / 2 + 3, middle + radius + 5, pitch - 6, names)
+            self._draw_name(painter, under, gate)
+        return middle + radius + names + look.px(32)
 
     def _draw_spot(self, painter: QPainter, spot: QRectF, gate: GateView) -> None:
         look, is_here = self.look, gate.status == "here"

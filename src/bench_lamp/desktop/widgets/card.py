@@ -108,7 +108,9 @@ class LitCard(QWidget):
     def _show_answer(self) -> None:
         """Scroll to where the answer goes, when the text is too large for all of it."""
         large = [row for row in self._rows if not row.is_small]
-        wanted = large[-1] if large and self._is_asking else self.entry
+        wanted: QWidget = large[-1] if large and self._is_asking else self.entry
+        if large and not wanted.isVisible():
+            wanted = large[0]
         if wanted.isVisible():
             self._area.ensureWidgetVisible(wanted, 0, 8)
 

@@ -90,7 +90,7 @@ class Engine:
         number = tree.part_of(clue.target)
         if number is None or (clue.kind == TestKind.DC and self._is_ac(number, clue.target)):
             return None
-        condition = Condition(is_powered=clue.kind != TestKind.OHM, out=clue.out)
+        condition = Condition(is_powered=clue.kind != TestKind.OHM, out=clue.out, hung=clue.hung)
         return Test(
             kind=clue.kind,
             target=clue.target,

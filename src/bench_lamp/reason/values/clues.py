@@ -20,6 +20,8 @@ class Clue(Struct, frozen=True, kw_only=True):
     value: float
     #: What was out when it was taken.
     out: frozenset[str] = frozenset()
+    #: Dummy loads that hung on meanwhile.
+    hung: frozenset[str] = frozenset()
     #: As it is written: `C 0.1 V`.
     text: str = ""
 

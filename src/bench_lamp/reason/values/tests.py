@@ -30,7 +30,8 @@ class Test(Struct, frozen=True, kw_only=True):
     def name(self) -> str:
         """`dc lamp18`, `ohm cpu5 without J2`."""
         without = f" without {' '.join(sorted(self.condition.out))}" if self.condition.out else ""
-        return f"{self.kind} {self.target}{without}"
+        hung = f" with {', '.join(sorted(self.condition.hung))}" if self.condition.hung else ""
+        return f"{self.kind} {self.target}{without}{hung}"
 
 
 #: Kinds that try one part.

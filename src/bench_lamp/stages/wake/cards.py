@@ -1,28 +1,20 @@
 """The stage Wake-up: power in stages, each gated by the one before."""
 
 from bench_lamp.cards.card import Card, Choice
-from bench_lamp.cards.charge_card import LEFT, left_card, left_choice
-from bench_lamp.cards.power import discharged_choices
+from bench_lamp.cards.charge_card import LEFT, left_card
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
-from bench_lamp.case.charge import discharge_words
-from bench_lamp.case.gates import (
-    GateReading,
-    GateView,
-    current_gate,
-    gates,
-    is_round_done,
-    live_fuses,
-)
+from bench_lamp.case.gate_readings import GateReading
+from bench_lamp.case.gates import GateView, current_gate, gates, is_round_done, live_fuses
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.stops import Stop, stop_words, wake_stops
-from bench_lamp.journal.events import ActionDone, GateMarked, PowerConfirmed
+from bench_lamp.journal.events import GateMarked, PowerConfirmed
 from bench_lamp.journal.state import ROUND
+from bench_lamp.stages.wake.connect_cards import connect_card, limiter_card
 from bench_lamp.stages.wake.reading_cards import (
+    bench_supply_words,
     gate_reading_card,
-    limiter_words,
     live_fuse_card,
-    load_words,
     stray_card,
 )
 from bench_lamp.units import exact
@@ -51,11 +43,11 @@ def wake_card(case: Case, hand: Hand) -> Card:
 
 def _gate_card(case: Case, hand: Hand, gate: GateView) -> Card:
     """Connect, then switch on, then stray pins, points and signs, then the gate itself."""
-    connect = _connect_card(case, gate)
+    connect = connect_card(case, gate)
     if connect is not None:
         return left_card(case, hand.draft.get(LEFT, "")) or connect
     if not case.state.power.is_live:
-        return _switch_on_card(case, gate)
+        return limiter_card(case, gate) or _switch_on_card(case, gate)
     stray = next((name for name, reading in gate.stray if reading is None), None)
     if stray is not None:
         return stray_card(gate, stray)
@@ -110,7 +102,7 @@ def _round_card(case: Case) -> Card:
     return Card(
         id="wake-round",
         kind="Before the first time",
-        title="Once round the bench",
+        title="Safety check before power",
         cautions=cautions.for_mains(case),
         choices=(
             Choice(
@@ -135,47 +127,8 @@ def _round_card(case: Case) -> Card:
     )
 
 
-def _connect_card(case: Case, gate: GateView) -> Card | None:
-    """Ask for what must go off or on before this gate; hands in, so off and discharged."""
-    state = case.state
-    to_pull = sorted(gate.off - state.out)
-    to_fit = sorted((frozenset(gate.gate.on) | _earlier_on(case, gate)) & state.out)
-    if not to_pull and not to_fit:
-        return None
-    parts = [f"{', '.join(to_pull)} off"] * bool(to_pull) + [f"{', '.join(to_fit)} on"] * bool(
-        to_fit
-    )
-    done = Choice(
-        key="1",
-        text=f"Done: {' and '.join(parts)}",
-        log=(
-            *(ActionDone(action="removed for test", target=n) for n in to_pull),
-            *(ActionDone(action="refitted", target=n) for n in to_fit),
-        ),
-    )
-    choices: tuple[Choice, ...] = (done,)
-    if not state.power.is_for_hands:
-        choices = (*discharged_choices(case, "2", "1")[::-1], *left_choice(case, "3"))
-    return Card(
-        id=f"wake-connect:{gate.gate.id}",
-        kind=f"Gate {gate.number} · {gate.gate.name}",
-        title=" and ".join(parts).replace(" off", " go off").replace(" on", " go on"),
-        cautions=cautions.for_hands_in(case),
-        choices=choices,
-        why_heading="Mind",
-        why=(*gate.gate.mind, *(discharge_words(case) if not state.power.is_for_hands else ())),
-        can_skip=False,
-    )
-
-
-def _earlier_on(case: Case, gate: GateView) -> frozenset[str]:
-    return frozenset(n for g in gates(case)[: gate.number - 1] for n in g.gate.on)
-
-
 def _switch_on_card(case: Case, gate: GateView) -> Card:
-    notes = [*gate.gate.mind, *limiter_words(case)]
-    if gate.gate.id == "load":
-        notes = [*load_words(case), *notes]
+    notes = [*gate.gate.mind, *bench_supply_words(case)]
     return Card(
         id=f"wake-on:{gate.gate.id}",
         kind=f"Gate {gate.number} · {gate.gate.name}",
@@ -188,10 +141,12 @@ def _switch_on_card(case: Case, gate: GateView) -> Card:
             Choice(key="1", text="It is on", log=(PowerConfirmed(power="live"),)),
             Choice(
                 key="2",
-                text="Something was wrong at once: off again",
+                text="Smoke, smell or a blown fuse: switched off",
                 log=(
                     PowerConfirmed(power="off"),
-                    GateMarked(gate=gate.gate.id, mark="failed", reason="wrong at once"),
+                    GateMarked(
+                        gate=gate.gate.id, mark="failed", reason="smoke, smell or a blown fuse"
+                    ),
                 ),
             ),
         ),
@@ -262,11 +217,11 @@ def _failed_card(case: Case, gate: GateView) -> Card:
     return Card(
         id=f"wake-failed:{gate.gate.id}",
         kind=f"Gate {gate.number} · {gate.gate.name}",
-        title="It stops here",
+        title="Gate failed: switch off",
         cautions=(f"{words}. Switch off before anything else.",),
         choices=(
             Choice(key="1", text="Off, and trace it", go="trace", log=off),
-            Choice(key="2", text="Mended: this gate from the start", log=(*off, *anew)),
+            Choice(key="2", text="Repaired: repeat this gate", log=(*off, *anew)),
             *((repeat,) if again else ()),
             Choice(key="9", text="Go on against it", note="logged as overridden", log=against),
         ),

@@ -5,18 +5,19 @@ from typing import Literal
 from msgspec.structs import replace
 
 from bench_lamp.board import TestPoint
-from bench_lamp.board.blocks import Load, Regulator
+from bench_lamp.board.blocks import DummyLoad, Load, Regulator
 from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Card, Choice, Entry, Lead
 from bench_lamp.cards.leads import leads, point_on
 from bench_lamp.cards.reading_card import reading_card
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
-from bench_lamp.case.gates import GateReading, GateView, volts_at
+from bench_lamp.case.gate_readings import GateReading, volts_at
+from bench_lamp.case.gates import GateView
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.house_rules import rule
 from bench_lamp.case.readings import MODE_UNITS, reading_text
-from bench_lamp.checks.limiting import dummy_load, series_lamp
+from bench_lamp.checks.limiting import LoadAdvice, dummy_load, hung_loads, series_lamp
 from bench_lamp.journal.events import CheckNoted
 from bench_lamp.reason.power.tests import LUG_S
 from bench_lamp.reason.values.tests import Test
@@ -31,11 +32,11 @@ def stray_card(gate: GateView, name: str) -> Card:
     return Card(
         id=f"wake-stray:{name}",
         kind=f"Gate {gate.number} · {gate.gate.name}",
-        title=f"Stray volts at {name.partition(' (')[0]}",
+        title=f"Stray volts at {name.partition(' (')[0]}, {' '.join(gate.gate.on)} off",
         effort="about 12\u202fs",
         cautions=(cautions.LIVE,),
         leads=(
-            Lead(kind="red", text=name),
+            Lead(kind="red", text=f"{name}, harness side"),
             Lead(kind="black", text="the same board’s ground"),
             Lead(kind="meter", text="DC volts"),
         ),
@@ -82,29 +83,50 @@ def _adjusting(case: Case, point: TestPoint) -> tuple[str, ...]:
     return (f"Set {block.id} under load. If it won't come down: no load first, {tail}",)
 
 
+def load_of(case: Case, load: DummyLoad) -> LoadAdvice:
+    """Return what a dummy load must be and bear, at the highest that its rail may read."""
+    point = point_on(case, load.net)
+    volts = abs(point.nominal) if point else 0.0
+    highest = max(abs(point.design.low), abs(point.design.high)) if point else 0.0
+    return dummy_load(volts or 1.0, (volts or 1.0) / load.ohms, highest=highest)
+
+
 def load_words(case: Case) -> tuple[str, ...]:
-    """Say what to hang on each supply that needs a load, and whether one lamp is enough."""
+    """Say what to hang on each supply that needs a load: ohms, watts, and lamps where they fit."""
     wake = case.profile.wake
+    amps = {least.net: least.amps for least in wake.least_loads} if wake else {}
     found = []
-    for least in wake.least_loads if wake else ():
-        point = next((p for p in case.profile.test_points if p.net == least.net), None)
-        if point is not None:
-            load = dummy_load(abs(point.nominal), least.amps)
-            lamp = (
-                "one 12\u202fV 5\u202fW lamp will do"
-                if load.lamps == 1
-                else f"one 12\u202fV 5\u202fW lamp lacks {exact(load.one_lamp_lacks, 'A', figures=2)}: "
-                f"{load.lamps} in parallel"
-            )
-            found.append(
-                f"{point.id} needs {exact(least.amps, 'A')}: {exact(load.ohms, 'Ω')}, "
-                f"{exact(load.watts, 'W', figures=2)} or more; {lamp}."
-            )
+    for load in hung_loads(case.profile):
+        point = point_on(case, load.net)
+        if point is None:
+            continue
+        advice = load_of(case, load)
+        black = case.profile.ground_of(point).place
+        need = f"{point.id} needs {exact(amps[load.net], 'A')}" if load.net in amps else point.id
+        found.append(
+            f"{need}: {exact(load.ohms, 'Ω')}, {exact(advice.rating, 'W')} or more, to {black}; "
+            f"{_lamp_words(advice)}."
+        )
     return tuple(found)
 
 
-def _bench_supply_words(case: Case) -> tuple[str, ...]:
-    """Say what a limited bench supply is set to for the first regulated rail that feeds a load."""
+def _lamp_words(advice: LoadAdvice) -> str:
+    lamp = "12\u202fV 5\u202fW lamp"
+    if not advice.strings:
+        return "no lamps: they do not bear this rail"
+    if advice.in_series == 1:
+        return (
+            f"or one {lamp}" if advice.strings == 1 else f"or {advice.strings} {lamp}s in parallel"
+        )
+    if advice.strings == 1:
+        return f"or {advice.in_series} {lamp}s in series"
+    return f"or {advice.strings} strings of {advice.in_series} {lamp}s in series"
+
+
+def bench_supply_words(case: Case) -> tuple[str, ...]:
+    """Say what a limited bench supply is set to, where the shop limits with one."""
+    if rule(case, "limiting") != "bench supply":
+        return ()
     profile, tree = case.profile, case.tree
     regulated = {b.to for b in profile.power if isinstance(b, Regulator)}
     for point in profile.test_points:
@@ -124,21 +146,23 @@ def limiter_words(case: Case) -> tuple[str, ...]:
     """Say what the shop's limiter should show, and what it does to the readings."""
     wake, how = case.profile.wake, rule(case, "limiting")
     if how == "bench supply":
-        return _bench_supply_words(case)
+        return bench_supply_words(case)
     if wake is None or not wake.idle_va or how == "nothing":
         return ()
-    volts = next((o.volts for o in case.profile.mains), 230.0)
+    option = case.mains.option or next(iter(case.profile.mains), None)
+    volts = option.volts if option else 230.0
     amps = wake.idle_va / volts
     if how == "variable transformer":
         return (
             f"Bring it up over a minute. All on, it idles at about {exact(amps, 'A', figures=2)}; "
-            "regulated rails read right only near the top.",
+            "nothing is read before it is at the top.",
         )
     found = series_lamp(volts, wake.idle_va)
     word = "full" if found.glow > 0.6 else "half" if found.glow > 0.25 else "dull"
     return (
         f"100\u202fW lamp in series: all on, {exact(found.amps, 'A', figures=2)} and {word} glow; the set sees "
-        f"{exact(volts - found.lamp_volts, 'V', figures=3)}, so readings are low. Full glow at once is a short.",
+        f"{exact(volts - found.lamp_volts, 'V', figures=3)}, "
+        "so nothing is read through it. Full glow that stays is a short.",
     )
 
 
