@@ -120,7 +120,10 @@ def changes_in(path: Path) -> Iterator[Change]:
 
 
 def _changeable(tree: ast.Module) -> Iterator[ast.AST]:
-    """Yield what is worked out when the program runs: no decorators, no types, no imports."""
+    """Yield what is worked out when the program runs: no decorators, no types, no imports.
+
+    Nor what is said of a class as a whole (`frozen=True`), which is a decorator of another form.
+    """
     waiting: list[ast.AST] = list(tree.body)
     while waiting:
         node = waiting.pop()
@@ -130,6 +133,8 @@ def _changeable(tree: ast.Module) -> Iterator[ast.AST]:
         yield node
         for name, value in ast.iter_fields(node):
             if name in {"decorator_list", "annotation", "returns"}:
+                continue
+            if name == "keywords" and isinstance(node, ast.ClassDef):
                 continue
             found = value if isinstance(value, list) else [value]
             waiting += [child for child in found if isinstance(child, ast.AST)]

@@ -83,6 +83,19 @@ def test_the_reading_that_fits_worst_is_named(engine):
     assert expected == pytest.approx(35.3, abs=1.0)
 
 
+def test_what_the_customer_says_speaks_for_what_feeds_it(engine):
+    weighed = engine.weigh(Facts(complaint="lamps dead"))
+    said = {
+        name: next(
+            w.bits
+            for w in weigh_group(engine, weighed, group_of(engine, name))
+            if "customer" in w.text
+        )
+        for name in ("F4: open", "F3: open")
+    }
+    assert said["F4: open"] > 1 > 0 > said["F3: open"]
+
+
 @pytest.mark.parametrize(
     ("text", "loads", "hints"),
     [

@@ -5,7 +5,7 @@ Each is written here once more, with its unit; the models say where it comes fro
 
 import pytest
 
-from bench_lamp.checks import charging, coil, cold, junction, limiting, verdict
+from bench_lamp.checks import charging, coil, cold, doubt, junction, limiting, verdict
 from bench_lamp.circuit import cold as cold_circuit
 from bench_lamp.circuit import compile as compiled
 from bench_lamp.circuit import elements, faults, solve, values
@@ -13,13 +13,22 @@ from bench_lamp.logic import blinks, capture
 from bench_lamp.reason.logic import faults as logic_faults
 from bench_lamp.reason.logic import odds
 from bench_lamp.reason.logic import tests as logic_tests
-from bench_lamp.reason.power import complaint, likelihood, posterior, prediction, tests
+from bench_lamp.reason.power import (
+    complaint,
+    insight_of,
+    likelihood,
+    outcomes,
+    posterior,
+    prediction,
+    tests,
+)
 from bench_lamp.units import Band
 
 FIGURES = [
     # Checks, in volts, ohms and shares.
-    (verdict, {"ABSENT_SHARE": 0.05, "ABSENT_FLOOR_V": 0.05}),
+    (verdict, {"ABSENT_SHARE": 0.05, "ABSENT_FLOOR_V": 0.05, "WRONG_WAY_SHARE": 0.2}),
     (charging, {"SOURCE_OHMS": 1000.0, "TRUST": 3.0, "LOW_OHMS": 500.0}),
+    (doubt, {"SLACK": 0.2, "IMPLAUSIBLE": 3.0}),
     (coil, {"COIL_SHORT_OHM": 1.0}),
     (cold, {"RAIL_SHORT_OHM": 12.0}),
     (junction, {"SHORT_V": 0.08, "SAME_V": 0.004}),
@@ -37,6 +46,8 @@ FIGURES = [
     (posterior, {"NEW_PART": 0.05, "COMPLAINT_HOLDS": 0.92}),
     (likelihood, {"SLIP": 0.01, "BANDWIDTH": 1.0, "UNMODELLED": 0.015, "MOST_PULL": 2.5}),
     (prediction, {"AC_FLOOR_V": 0.003, "PICKUP_V": 0.02, "LEADS_OHM": 0.3, "OHM_SPREAD": 0.12}),
+    (outcomes, {"NOTHING_SHARE": 0.06, "LEAST_SHARE": 0.02, "COVERED": 1.9, "LEAST_ODDS": 1e-4}),
+    (insight_of, {"LISTED": 12, "TRIES": 8, "LEAST_ODDS": 0.005, "SPLIT_BITS": 0.2}),
     (complaint, {"NAMED": 0.65, "SILENT": 0.06}),
     (tests, {"POINT_S": 8.0, "LUG_S": 12.0, "TONE_S": 45.0, "OHM_S": 15.0, "POWER_S": 30.0}),
     (tests, {"CONNECTOR_S": 90.0, "LIFT_S": 300.0}),

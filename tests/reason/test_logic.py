@@ -14,7 +14,7 @@ from bench_lamp.logic.clue import LogicClue
 from bench_lamp.logic.graph import LogicGraph
 from bench_lamp.reason.joint import join, logic_alone
 from bench_lamp.reason.logic.engine import LogicEngine
-from bench_lamp.reason.logic.faults import FAMILY_WEIGHT
+from bench_lamp.reason.logic.faults import FAMILY_WEIGHT, OUTER
 from bench_lamp.reason.logic.odds import (
     MISREAD,
     NOWHERE,
@@ -24,8 +24,12 @@ from bench_lamp.reason.logic.odds import (
     cells_chance,
     code_chances,
     likelihood,
+    on_no_list,
     two_way,
+    without_fault,
+    without_supply,
 )
+from bench_lamp.reason.logic.tests import outcomes
 from bench_lamp.reason.power.dictionary import build_dictionary
 from bench_lamp.reason.power.engine import Engine
 from bench_lamp.reason.values.clues import Clue, Facts
@@ -144,6 +148,44 @@ def test_the_codes_of_a_fault_add_up(engines, name):
     for test in graph.codes:
         for each in engines[name].faults:
             assert sum(code_chances(graph, test, each).values()) == pytest.approx(1.0)
+
+
+@pytest.mark.parametrize("name", PROFILES)
+@pytest.mark.parametrize("chance", [on_no_list, without_supply, without_fault])
+def test_what_no_fault_of_the_list_shows_adds_up_too(engines, name, chance):
+    graph = engines[name].graph
+    for test, codes in graph.codes.items():
+        always = {"off", "on", "flicker", "0"} if chance is without_supply else set()
+        shown = {"", *codes} | always
+        total = sum(
+            chance(graph, LogicClue(event="", kind="code", target=test, code=c)) for c in shown
+        )
+        assert total <= 1.0 + 1e-9
+        assert total > 0.5
+    for kind, words in (
+        ("probe", ("wrong", "")),
+        ("tester", ("pass", "fail")),
+        ("donor", ("same", "gone")),
+    ):
+        clues = (LogicClue(event="", kind=kind, target="U1", code=word) for word in words)
+        assert sum(chance(graph, clue) for clue in clues) == pytest.approx(1.0)
+
+
+def test_a_line_to_the_outside_fails_five_times_as_often_as_one_inside(ostrel):
+    """Its single lines share what the part has for lines, by what they are exposed to."""
+    port = [f for f in ostrel.faults if f.block == "U7" and f.kind is LogicFaultKind.LINE]
+    weights = {min(f.lines): f.weight for f in port}
+    outer = [w for line, w in weights.items() if line.startswith(("PA", "PB", "PC"))]
+    inner = [w for line, w in weights.items() if line.startswith(("D", "ICS", "RES"))]
+    assert outer
+    assert inner
+    assert max(outer) / min(inner) == pytest.approx(OUTER)
+
+
+def test_a_probe_shows_a_whole_fault_twice_as_surely_as_one_that_comes_and_goes(ostrel):
+    probe = LogicTest(kind="probe", target="U7:1", seconds=16.0, line="P1")
+    shown = {w: outcomes(ostrel.graph, probe, fault("P1", whole=w))["wrong"] for w in (True, False)}
+    assert shown == {True: 0.9, False: 0.45}
 
 
 # The graph of parts and lines.

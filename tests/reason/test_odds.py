@@ -222,6 +222,9 @@ def test_no_test_promises_more_than_is_left(engine, data):
     left = entropy_bits(group_odds(posterior, engine.groups))
     assert ranking.entropy == pytest.approx(left)
     assert all(0 <= p.bits <= left + 1e-6 for p in ranking.proposals)
+    odds, _ = posterior.odds()
+    for p in ranking.proposals:
+        assert p.bits <= engine.ranker._bound(p.test.part, odds) + 1e-6, "or it is never weighed"
     rates = [p.rate for p in ranking.proposals]
     assert rates == sorted(rates, reverse=True)
     assert {p.test.name for p in ranking.proposals}.isdisjoint(posterior.seen)

@@ -77,6 +77,7 @@ def test_everything_absent_is_before_the_transformer(orrery):
     found = Evidence(points=dict.fromkeys(("A", "B", "C"), ABSENT), parts={}, seen={})
     assert [s.part for s in suggestions(orrery, found)] == ["X1", "S1", "F1"]
     assert "all 3 points" in suggestions(orrery, found)[0].reason
+    assert suggestions(orrery, found)[0].point == "A", "one that was read"
 
 
 def test_two_absent_points_are_not_everything(orrery):

@@ -182,6 +182,13 @@ def test_other_boards_count_by_one_polarity_and_whole_readings(cold_job, make_jo
     assert peers_ohms(case, orrery.point("D")) is None
 
 
+def test_less_than_an_ohm_is_a_short_and_no_overload(cold_job):
+    cold_job.log(SeriesTaken(target="C2", mode="ohm", seconds=(1, 2, 3), values=(0.4, 0.4, 0.4)))
+    assert item(cold_job.seen(), "capacitor:C2").word.text == "short or leaky"
+    cold_job.log(SeriesTaken(target="C2", mode="ohm", seconds=(1, 2, 3), values=(-1, -1, -1)))
+    assert item(cold_job.seen(), "capacitor:C2").word.text == "open"
+
+
 @pytest.mark.parametrize(
     ("first", "second", "verdict"),
     [("0.6", "0.6", "absent"), ("9000", "4000", "high"), ("13", "5", "low")],

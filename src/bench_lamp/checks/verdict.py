@@ -12,6 +12,8 @@ Verdict = Literal["within", "edge", "low", "high", "absent", "noisy"]
 
 #: A reading below this share of the nominal, or below `ABSENT_FLOOR_V`, is no supply.
 ABSENT_SHARE = 0.05
+#: Of the wrong sign, a reading below this share of the nominal is none either.
+WRONG_WAY_SHARE = 0.2
 ABSENT_FLOOR_V = 0.05
 #: RMS of a sawtooth to its peak-to-peak value.
 SAWTOOTH = 2.0 * math.sqrt(3.0)
@@ -68,20 +70,25 @@ def judge(
     -----
     Within: clear of both limits by the uncertainty. Edge: nearer to a limit than
     that, on either side of it. Absent: less than the larger of 5 % of the nominal
-    and 50 mV. A limit that is met exactly is edge, whatever the meter.
+    and 50 mV, or of the wrong sign and less than 20 % of the nominal. A limit that is
+    met exactly is edge, whatever the meter.
     """
     flip = nominal < 0
     y, band = (-value, _mirrored(design)) if flip else (value, design)
     usual = _practice(value, design, practice)
-    if nominal and abs(y) < max(ABSENT_SHARE * abs(nominal), ABSENT_FLOOR_V):
+    if math.isinf(y):
+        # A meter beyond its range shows no sign that could be wrong.
+        return Judgement(
+            verdict="high", word="high", uncertainty=uncertainty, remark="beyond the meter's range"
+        )
+    least = max(ABSENT_SHARE * abs(nominal), ABSENT_FLOOR_V)
+    if nominal and (abs(y) < least or -WRONG_WAY_SHARE * abs(nominal) < y < 0):
         return Judgement(verdict="absent", word="absent", uncertainty=uncertainty)
     verdict = _against(y, band, uncertainty)
     remark = ""
     is_sign_wrong = bool(nominal and y < 0)
     if is_sign_wrong:
         remark = "the sign is wrong: leads swapped, or the wrong point"
-    elif math.isinf(y):
-        remark = "beyond the meter's range"
     elif verdict == "edge":
         remark = "inside" if value in design else "outside, but not clear of the limit"
     elif flip and verdict in {"low", "high"}:
