@@ -15,6 +15,7 @@ from bench_lamp.case.next_stage import suggested
 from bench_lamp.desktop.app import Bench, build
 from bench_lamp.desktop.look import load_fonts
 from bench_lamp.journal.events import PowerConfirmed
+from bench_lamp.views.guard import FAILED
 
 MOMENT = datetime(2026, 11, 17, 12, 41, tzinfo=UTC)
 
@@ -36,6 +37,15 @@ def no_forgotten_modal(qapp):
     yield
     timer.stop()
     assert not forgotten, f"a modal dialog stood open: {forgotten}"
+
+
+@pytest.fixture(autouse=True)
+def nothing_broken(request):
+    """No stage failed behind its message, unless the test is about that."""
+    FAILED.clear()
+    yield
+    if "breaks" not in request.keywords:
+        assert not FAILED, list(FAILED)
 
 
 @pytest.fixture(scope="session")

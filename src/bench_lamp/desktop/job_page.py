@@ -21,7 +21,7 @@ from bench_lamp.desktop.widgets.path import StagePath
 from bench_lamp.desktop.widgets.popover import TilePopover
 from bench_lamp.desktop.widgets.tape import Tape
 from bench_lamp.journal.events import StageId
-from bench_lamp.stages import stage_of
+from bench_lamp.views.guard import failed, stage_of
 from bench_lamp.views.ladder import Grouping
 from bench_lamp.views.path import path
 
@@ -122,7 +122,10 @@ class JobPage(QWidget):
         shown = (case, session.hand, stage, self.grouping)
         if self._shown is None or shown[1:] != self._shown[1:] or case is not self._shown[0]:
             self._shown = shown
-            surface.show_case(case, session.hand)
+            try:
+                surface.show_case(case, session.hand)
+            except Exception as exc:  # noqa: BLE001 — the card and the other stages still serve
+                surface.subtitle.setText(f"cannot be drawn: {failed(f'surface of {stage}', exc)}")
         self._stack.setCurrentWidget(surface)
         self.tape.show_tape(case)
         self.card.show_card(card, self._keys(card))

@@ -18,8 +18,9 @@ from bench_lamp.desktop.reasoning_client import ReasoningClient
 from bench_lamp.journal import Event
 from bench_lamp.journal.events import StageId
 from bench_lamp.journal.ids import IdMaker
-from bench_lamp.stages import STAGES, stage_of
+from bench_lamp.stages import STAGES
 from bench_lamp.views import new_job, shelf
+from bench_lamp.views.guard import stage_of
 
 Clock = Callable[[], datetime]
 

@@ -18,8 +18,8 @@ from bench_lamp.errors import BenchLampError
 from bench_lamp.instrument import LogicRequest, LogicShown, Request, Shown
 from bench_lamp.journal import Event
 from bench_lamp.journal.events import Body, JobOpened, ReadingTaken, Struck
-from bench_lamp.stages import stage_of, take
 from bench_lamp.views import new_job, tape
+from bench_lamp.views.guard import stage_of, take
 
 if TYPE_CHECKING:
     pass

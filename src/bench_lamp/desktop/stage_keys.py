@@ -8,7 +8,7 @@ from PySide6.QtGui import QKeyEvent
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Pick
 from bench_lamp.desktop.session import Session
-from bench_lamp.stages import stage_of
+from bench_lamp.views.guard import stage_of
 
 _ARROWS = {
     Qt.Key.Key_Up: (-1, 0),

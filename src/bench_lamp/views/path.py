@@ -6,6 +6,7 @@ from bench_lamp.cards.stage import PathWord
 from bench_lamp.case.case import Case, remembered
 from bench_lamp.journal.events import StageId
 from bench_lamp.stages import STAGES
+from bench_lamp.views.guard import stage_of
 
 
 class StageView(Struct, frozen=True, kw_only=True):
@@ -24,5 +25,5 @@ def path(case: Case) -> tuple[StageView, ...]:
     return tuple(
         StageView(stage=stage.id, name=stage.name, state=found.word, note=found.note)
         for stage in STAGES
-        for found in [stage.state(case)]
+        for found in [stage_of(stage.id).state(case)]
     )

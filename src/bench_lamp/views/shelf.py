@@ -8,10 +8,11 @@ from msgspec import Struct
 from bench_lamp.cards.card import Card, Choice
 from bench_lamp.cards.commands import BeginJob, OpenJob
 from bench_lamp.case.case import Case
+from bench_lamp.case.hand import Hand
 from bench_lamp.case.next_stage import suggested
 from bench_lamp.journal import JobState
 from bench_lamp.journal.events import ReadingTaken
-from bench_lamp.stages import card_for
+from bench_lamp.views.guard import failed, stage_of
 from bench_lamp.views.path import StageView, path
 from bench_lamp.views.tape import tile
 
@@ -74,15 +75,41 @@ def shelf_card(case: Case) -> ShelfCard:
     )
 
 
+def _shown(case: Case) -> ShelfCard:
+    """Return the shelf's view of one job; of one that cannot be shown, its name and why."""
+    try:
+        return shelf_card(case)
+    except Exception as exc:  # noqa: BLE001 — one job must not keep the others off the shelf
+        words = failed(f"shelf, {case.state.job}", exc)
+        return ShelfCard(
+            job=case.state.job,
+            tag=case.state.tag,
+            board=case.profile.name,
+            complaint=case.state.complaint,
+            path=(),
+            last_text="",
+            last_verdict="",
+            last_detail="",
+            next_step=f"cannot be shown: {words}",
+            power_is_live=case.state.power.is_live,
+            is_power_unsure=False,
+            stop="",
+            is_closed=case.state.closed_at is not None,
+            opened_at=case.state.opened_at,
+            visits=len(case.visits),
+            advice="",
+        )
+
+
 def _next_step(case: Case) -> str:
     if case.state.closed_at is not None:
         return "handed back" + ("" if case.state.closed_proved else ", not proved")
-    return card_for(suggested(case), case).title
+    return stage_of(suggested(case)).card(case, Hand()).title
 
 
 def shelf(cases: Iterable[Case]) -> tuple[ShelfCard, ...]:
     """Return the shelf: open jobs first, the newest at the front; closed ones after."""
-    cards = sorted((shelf_card(s) for s in cases), key=lambda c: c.job)
+    cards = sorted((_shown(s) for s in cases), key=lambda c: c.job)
     cards.sort(key=lambda c: c.opened_at.timestamp() if c.opened_at else 0.0, reverse=True)
     return tuple(sorted(cards, key=lambda c: c.is_closed))
 

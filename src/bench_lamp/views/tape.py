@@ -36,6 +36,7 @@ from bench_lamp.journal.events import (
 )
 from bench_lamp.units import band_text, engineering, exact
 from bench_lamp.units.words import opening
+from bench_lamp.views.guard import failed
 
 #: The reason that undo writes; such strikes are not themselves undone by the next one.
 UNDO = "undone"
@@ -64,7 +65,11 @@ def tape(case: Case) -> tuple[Tile, ...]:
 def tile(case: Case, logged: Logged) -> Tile:
     """Return one event's tile; a long tape is shown tile by tile."""
     body = logged.event.body
-    title, verdict, detail, explanation = _words_of(body)(case, body)
+    try:
+        title, verdict, detail, explanation = _words_of(body)(case, body)
+    except Exception as exc:  # noqa: BLE001 — the entry stands, whatever it holds
+        title, verdict, detail = body.kind, "", "cannot be shown"
+        explanation = (failed(f"tape, {body.kind}", exc),)
     struck = bool(logged.struck_by)
     if struck:
         explanation = (*explanation, f"Struck: {logged.reason}")
