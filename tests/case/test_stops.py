@@ -55,7 +55,7 @@ def harmful_readings(profile, case):
     for point in (p for p in profile.test_points if p.mode == "dc V"):
         yield point.id, (reading(point.id, "ohm", 0.2),)
     for block in (b for b in profile.power if isinstance(b, Reservoir)):
-        series = SeriesTaken(target=block.id, mode="ohm", seconds=(1, 2, 3), values=(4, 4, 4))
+        series = SeriesTaken(target=block.id, mode="ohm", seconds=(1, 2, 3), values=(0.5, 0.5, 0.5))
         yield block.id, (series,)
 
 

@@ -27,7 +27,8 @@ from bench_lamp.units import Band
 FIGURES = [
     # Checks, in volts, ohms and shares.
     (verdict, {"ABSENT_SHARE": 0.05, "ABSENT_FLOOR_V": 0.05, "WRONG_WAY_SHARE": 0.2}),
-    (charging, {"SOURCE_OHMS": 1000.0, "TRUST": 3.0, "LOW_OHMS": 500.0}),
+    (charging, {"DRIED": 0.45, "TOO_LARGE": 3.0, "LEAK_S": 20.0, "SHORT_OHM": 5.0, "SHORT_S": 0.1}),
+    (charging, {"READ_SHARE": 0.05, "MOMENT_S": 0.15, "FITS": 9.2, "MISFIT": 25.0}),
     (doubt, {"SLACK": 0.2, "IMPLAUSIBLE": 3.0}),
     (coil, {"COIL_SHORT_OHM": 1.0}),
     (cold, {"RAIL_SHORT_OHM": 12.0}),

@@ -207,9 +207,9 @@ def test_rails_that_are_off_in_ohms(cold_job, hunted, first, second, verdict):
     [
         ("120 270 440 630", "within"),
         ("1:120 2:270 4:630", "within"),
-        ("100 100 100", "absent"),
-        ("OL OL OL", "absent"),
-        ("3k 20k OL OL", "low"),
+        ("100 100 100", "noisy"),
+        ("OL OL OL", "low"),
+        ("3k OL OL OL", "low"),
         ("8.1 mF", "within"),
         ("3 mF", "absent"),
     ],

@@ -4,6 +4,7 @@ Its truth may be another model than the dictionary's: wider tolerances, leaks on
 net, other severities, and now and then a misread point.
 """
 
+import math
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -114,10 +115,11 @@ class SimulatedBoard:
         shown = charging_ohms(
             np.array(request.seconds),
             farads,
-            source_ohms=METER_OHMS,
+            source_ohms=request.source_ohms or METER_OHMS,
             beside_ohms=self._value(net, request),
         )
-        return [float(ohms) for ohms in shown]
+        full = request.full_scale or math.inf
+        return [float(ohms) if ohms <= full else math.inf for ohms in shown]
 
     def _digits(self, kind: str, value: float) -> Shown:
         """Return a value as the meter shows it: the smallest range that holds it."""

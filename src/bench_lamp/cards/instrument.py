@@ -1,15 +1,17 @@
 """What the linked instrument is asked for: the measurement that the lit card wants."""
 
-from bench_lamp.board.blocks import Reservoir
+from bench_lamp.board.blocks import Block, Reservoir
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.cards.card import Accepted, Card
 from bench_lamp.case.case import Case
+from bench_lamp.case.cold_verdicts import charging_range
 from bench_lamp.case.facts import KINDS
+from bench_lamp.checks.charging import Source
 from bench_lamp.instrument.protocol import LogicRequest, Request, Shown
 from bench_lamp.journal.events import ReadingTaken
 
 #: Moments at which a charging series is read, in seconds after the leads touch.
-SERIES_S = (1.0, 2.0, 3.0, 5.0, 8.0, 12.0)
+SERIES_S = (1.0, 2.0, 3.0, 4.0, 5.0, 6.0)
 
 
 def request_for(case: Case, card: Card) -> Request | LogicRequest | None:
@@ -34,16 +36,7 @@ def _measurement(case: Case, card: Card) -> Request | None:
         )
     entry = card.entry
     if entry is not None and entry.field == "charge" and not state.power.is_live:
-        block = case.profile.block(entry.target)
-        if not isinstance(block, Reservoir):
-            return None
-        return Request(
-            kind=TestKind.OHM,
-            target=block.net,
-            condition=condition,
-            mended=state.renewed,
-            seconds=SERIES_S,
-        )
+        return _charging(case, case.profile.block(entry.target), condition)
     if entry is None or not entry.is_reading or entry.mode not in KINDS:
         return None
     point = case.profile.point(entry.target)
@@ -55,6 +48,23 @@ def _measurement(case: Case, card: Card) -> Request | None:
         condition=condition,
         mended=state.renewed,
         swapped=entry.field == "swapped",
+    )
+
+
+def _charging(case: Case, block: Block | None, condition: Condition) -> Request | None:
+    """Ask for ohms while a capacitor charges, on the range that is held for it."""
+    if not isinstance(block, Reservoir):
+        return None
+    held = charging_range(case, block)
+    source = Source.of(held) if held else Source(0.0, 0.0)
+    return Request(
+        kind=TestKind.OHM,
+        target=block.net,
+        condition=condition,
+        mended=case.state.renewed,
+        seconds=SERIES_S,
+        source_ohms=source.ohms,
+        full_scale=source.full_scale,
     )
 
 

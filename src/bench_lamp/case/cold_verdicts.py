@@ -10,15 +10,19 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.fuses import right_fuses, wanted_fuse
 from bench_lamp.case.readings import part_facts
 from bench_lamp.checks import cold
-from bench_lamp.checks.charging import ChargingVerdict, judge_charging
+from bench_lamp.checks.charging import ChargingVerdict, Source, judge_charging
 from bench_lamp.checks.cold import NOT_YET, RAIL_SHORT_OHM, Word
 from bench_lamp.checks.junction import JunctionVerdict, Tech, judge_junction
+from bench_lamp.checks.meter import MeterRange, load_meters
 from bench_lamp.journal import Reading
+from bench_lamp.journal.events import SeriesTaken
 from bench_lamp.logic import judge_pins
 from bench_lamp.units import engineering
 
 #: Junctions of a rectifier, forward: red then black.
 BRIDGE = ("~1>+", "~2>+", "−>~1", "−>~2")
+#: How long a charging capacitor is watched, in seconds.
+CHARGING_S = 6.0
 FULL_WAVE = ("~1>+", "~2>+")
 
 
@@ -142,8 +146,39 @@ def capacitor_verdict(case: Case, block: Reservoir) -> ChargingVerdict | None:
     series = case.state.series.get(block.id)
     if series is not None:
         ohms = [math.inf if v < 0 else v for v in series.values]
-        return judge_charging(series.seconds, ohms, block.value, in_parallel=beside)
+        return judge_charging(
+            series.seconds,
+            ohms,
+            block.value,
+            source=held_source(series),
+            in_parallel=beside,
+            beside_ohms=_least_beside(case, block),
+        )
     return None
+
+
+def charging_range(case: Case, block: Reservoir) -> MeterRange | None:
+    """Return the ohms range to hold: the lowest that a good one does not fill in six seconds."""
+    farads = block.value + in_parallel(case, block)
+    found = case.meter.range_for("ohm", CHARGING_S / farads)
+    ranges = case.meter.functions.get("ohm", ())
+    return found or max(ranges, key=lambda r: r.full_scale, default=None)
+
+
+def held_source(series: SeriesTaken) -> Source | None:
+    """Return the meter's range that was held for a series, by its data; None where it is not known."""
+    meter = load_meters().get(series.meter)
+    ranges = meter.functions.get("ohm", ()) if meter else ()
+    held = next((r for r in ranges if r.full_scale == series.full_scale), None)
+    if held is not None:
+        return Source.of(held)
+    return Source(3 * series.full_scale, series.full_scale) if series.full_scale else None
+
+
+def _least_beside(case: Case, block: Reservoir) -> float | None:
+    """Return the least that a sound board has across it, in ohms, by the model; None without one."""
+    band = case.insight.cold.get(block.net) if case.insight else None
+    return band[0][0] if band is not None else None
 
 
 def capacitor_word(case: Case, block: Reservoir) -> Word:

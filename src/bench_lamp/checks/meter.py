@@ -21,6 +21,9 @@ class MeterRange(Struct, frozen=True, kw_only=True):
     gain: float
     #: Further error in counts of the last digit.
     counts: float
+    #: Of an ohms range: its test current in amperes, and its volts with open leads; 0 where not known.
+    test_amps: float = 0.0
+    open_volts: float = 0.0
 
 
 class Meter(Struct, frozen=True, kw_only=True):

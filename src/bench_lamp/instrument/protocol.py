@@ -26,6 +26,9 @@ class Request(Struct, frozen=True, kw_only=True):
     mended: frozenset[str] = frozenset()
     #: Moments after the leads touch, for ohms on a capacitor that charges; empty for one reading.
     seconds: tuple[float, ...] = ()
+    #: The ohms range that is held meanwhile: resistance behind its test volts, and full scale.
+    source_ohms: float = 0.0
+    full_scale: float = 0.0
 
     @property
     def needs_power(self) -> bool:

@@ -189,6 +189,8 @@ class SeriesTaken(Struct, frozen=True, kw_only=True):
     #: In ohms; −1 for an overload.
     values: tuple[float, ...]
     meter: str = ""
+    #: Full scale of the range that was held, in ohms; 0 where it is not known.
+    full_scale: float = 0.0
 
 
 class LoadHung(Struct, frozen=True, kw_only=True):

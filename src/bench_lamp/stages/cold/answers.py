@@ -4,13 +4,14 @@ import math
 
 from msgspec.structs import replace
 
+from bench_lamp.board.blocks import Reservoir
 from bench_lamp.cards.card import Accepted, Answer, Entry, Refused, Typed
 from bench_lamp.cards.instrument import SERIES_S
 from bench_lamp.cards.reading_entry import take_reading
 from bench_lamp.case.case import Case
 from bench_lamp.case.cold_checks import ColdItem, ColdKind
 from bench_lamp.case.cold_list import current_check
-from bench_lamp.case.cold_verdicts import junction_target, junctions_of
+from bench_lamp.case.cold_verdicts import charging_range, junction_target, junctions_of
 from bench_lamp.case.hand import Hand
 from bench_lamp.journal.events import ReadingTaken, SeriesTaken
 from bench_lamp.stages.cold.checks import cards_of
@@ -47,7 +48,16 @@ def _take_shown_series(case: Case, cap: str, typed: Typed) -> Answer:
     """Take what an instrument showed while a capacitor charged, as it came."""
     assert typed.shown is not None
     ohms = tuple(-1.0 if math.isinf(v) else v for v in typed.shown.series)
-    body = SeriesTaken(target=cap, mode="ohm", seconds=SERIES_S, values=ohms, meter=typed.source)
+    block = case.profile.block(cap)
+    held = charging_range(case, block) if isinstance(block, Reservoir) else None
+    body = SeriesTaken(
+        target=cap,
+        mode="ohm",
+        seconds=SERIES_S,
+        values=ohms,
+        meter=typed.source,
+        full_scale=held.full_scale if held else 0.0,
+    )
     return Accepted(log=(body,), focus="")
 
 

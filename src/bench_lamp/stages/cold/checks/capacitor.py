@@ -10,14 +10,14 @@ from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Lead, O
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
 from bench_lamp.case.cold_checks import ColdItem
-from bench_lamp.case.cold_verdicts import capacitor_verdict, in_parallel
+from bench_lamp.case.cold_verdicts import capacitor_verdict, charging_range, in_parallel
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.house_rules import rule
-from bench_lamp.checks.charging import SOURCE_OHMS, judge_capacitance
+from bench_lamp.checks.charging import Source, charging_curve, judge_capacitance
 from bench_lamp.journal.events import CheckNoted, SeriesTaken
 from bench_lamp.stages.cold.checks.check import CheckCards, where
 from bench_lamp.stages.cold.picture import ChargePicture
-from bench_lamp.units import UnitError, parse_quantity
+from bench_lamp.units import UnitError, exact, parse_quantity
 
 #: Readings of a series are this far apart where no times are typed, in seconds.
 STEP_S = 1.0
@@ -33,7 +33,7 @@ def _card(case: Case, hand: Hand, item: ColdItem) -> Card:
     block = case.profile.block(item.target)
     assert isinstance(block, Reservoir)
     beside = in_parallel(case, block)
-    why = ["In circuit this is good to a factor of three, and never proves a capacitor good."]
+    why = ["It never proves a capacitor good: its ESR does not show."]
     if beside:
         why.append(f"{beside * 1e6:g}\u202fµF more is beside it on the same net: it adds.")
     replaced, reason = replaced_by_rule(case)
@@ -47,7 +47,7 @@ def _card(case: Case, hand: Hand, item: ColdItem) -> Card:
         leads=(
             Lead(kind="red", text=f"{block.id}, the + lead"),
             Lead(kind="black", text=f"{block.id}, the − lead"),
-            Lead(kind="meter", text="ohms, or capacitance"),
+            Lead(kind="meter", text=_meter(case, block)),
             *where(item),
         ),
         entry=Entry(kind="text", field="charge", target=block.id, hint="1.2k 3k 7k 15k · 8.1 mF"),
@@ -69,6 +69,13 @@ def _card(case: Case, hand: Hand, item: ColdItem) -> Card:
         if replaced
         else (),
     )
+
+
+def _meter(case: Case, block: Reservoir) -> str:
+    held = charging_range(case, block)
+    if held is None:
+        return "ohms, the range held; or capacitance"
+    return f"ohms, {exact(held.full_scale, 'Ω')} range held; or capacitance"
 
 
 def replaced_by_rule(case: Case) -> tuple[bool, str]:
@@ -105,7 +112,15 @@ def _take(case: Case, cap: str, text: str) -> Answer:
             what=str(exc) or "No series",
             mend="Type three readings or more: 1.2k 3k 7k OL, or 1:1.2k 3:7k.",
         )
-    body = SeriesTaken(target=cap, mode="ohm", seconds=seconds, values=ohms, meter=case.meter.id)
+    held = charging_range(case, block)
+    body = SeriesTaken(
+        target=cap,
+        mode="ohm",
+        seconds=seconds,
+        values=ohms,
+        meter=case.meter.id,
+        full_scale=held.full_scale if held else 0.0,
+    )
     return Accepted(log=(body,), focus="")
 
 
@@ -148,7 +163,9 @@ def _picture(case: Case, hand: Hand, item: ColdItem) -> ChargePicture | None:
     farads = block.value + in_parallel(case, block)
     longest = max(series.seconds[-1] if series else 0.0, LONGEST_S)
     times = [longest * (n + 1) / 40 for n in range(40)]
-    expected = [(t, SOURCE_OHMS * math.expm1(min(t / (SOURCE_OHMS * farads), 60.0))) for t in times]
+    held = charging_range(case, block)
+    source = Source.of(held) if held else Source(1e4, math.inf)
+    expected = list(zip(times, charging_curve(times, farads, source.ohms), strict=True))
     taken = list(zip(series.seconds, series.values, strict=True)) if series else []
     verdict = capacitor_verdict(case, block)
     return ChargePicture(
