@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from bench_lamp.checks import cold
 from bench_lamp.checks.charging import Source, charging_curve, judge_capacitance, judge_charging
 from bench_lamp.checks.coil import judge_coil
 from bench_lamp.checks.junction import identify, judge_junction
@@ -198,6 +199,36 @@ def test_a_series_that_makes_no_sense_is_refused(seconds, ohms):
 )  # fmt: skip
 def test_capacitance_in_circuit_is_judged_with_what_is_in_parallel(found, beside, word):
     assert judge_capacitance(found, 8.2e-3, in_parallel=beside).word == word
+
+
+@pytest.mark.parametrize(
+    ("ohms", "u", "word"),
+    [(7.95, 0.54, "edge"), (7.40, 0.54, "low"), (12.3, 0.54, "edge"), (12.6, 0.54, "high"),
+     (10.0, 0.54, "good"), (4.2, 0.54, "low"), (3.4, 0.54, "short")],
+)  # fmt: skip
+def test_a_coil_at_its_limit_is_judged_with_the_meters_uncertainty(ohms, u, word):
+    assert judge_coil(ohms, Band(8, 12), uncertainty=u).word == word
+
+
+LOGIC = ((2.6, 28.2), (1.6, 17.6))
+
+
+@pytest.mark.parametrize(
+    ("read", "band", "verdict", "is_bad"),
+    [
+        pytest.param((10.0, 6.0), LOGIC, "within", False, id="ten-ohms-is-sound-here"),
+        pytest.param((2.0, 1.0), LOGIC, "absent", True, id="below-the-models-limit"),
+        pytest.param((10.0, 0.5), LOGIC, "absent", True, id="short-one-way"),
+        pytest.param((2.5, 1.8), LOGIC, "within", False, id="within-the-meters-uncertainty"),
+        pytest.param((10.0, 6.0), None, "edge", False, id="nothing-to-compare-with"),
+        pytest.param((0.6, 0.6), None, "absent", True, id="a-short-wherever-it-is"),
+        pytest.param((40.0, 60.0), ((60, 300), (20, 90)), "low", False, id="low-and-no-short"),
+        pytest.param((900.0, 60.0), ((60, 300), (20, 90)), "high", False, id="high"),
+    ],
+)
+def test_a_rails_ohms_by_the_models_limits(read, band, verdict, is_bad):
+    word = cold.ohms_word(read, "x", band, (0.2, 0.2))
+    assert (word.verdict, word.is_bad, word.is_harmful) == (verdict, is_bad, is_bad)
 
 
 @pytest.mark.parametrize(

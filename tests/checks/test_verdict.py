@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bench_lamp.checks import Meter, doubt_about, judge, judge_ripple, judge_tone, load_meters
-from bench_lamp.checks.doubt import doubt_about_ripple
+from bench_lamp.checks.doubt import doubt_about_diode, doubt_about_ripple, doubt_about_thousands
 from bench_lamp.checks.verdict import ripple_from_rms
 from bench_lamp.units import Band
 
@@ -186,3 +186,26 @@ def test_far_beyond_the_point_is_asked_without_a_guess():
 )
 def test_the_rails_own_volts_are_no_ripple(rms, is_asked):
     assert (doubt_about_ripple(rms, nominal=5.0) is not None) is is_asked
+
+
+def test_a_ripple_limit_below_what_the_meter_resolves_is_not_judged():
+    """14 mV~ on a 200 V range: ± 1.2 V~ says nothing of a limit of 48 mV peak to peak."""
+    found = judge_ripple(0.0, limit_pp=0.05, uncertainty=1.2)
+    assert (found.verdict, found.word) == ("edge", "cannot tell")
+    assert "use one that reads 14\u202fmV~" in found.remark
+    assert judge_ripple(3.0, limit_pp=0.05, uncertainty=1.2).verdict == "noisy", "beyond all doubt"
+
+
+@pytest.mark.parametrize(
+    ("typed", "meant"), [(550.0, 0.55), (0.55, None), (math.inf, None), (9000.0, None)]
+)
+def test_a_diode_test_in_millivolts_is_asked_about(typed, meant):
+    doubt = doubt_about_diode(typed)
+    assert (doubt is None) is (typed in {0.55, math.inf})
+    assert (doubt.meant if doubt else None) == meant
+
+
+@pytest.mark.parametrize(("value", "meant"), [(1.0, 1000.0), (900.0, None), (5.0, None)])
+def test_a_comma_of_thousands_is_asked_about_where_the_thousands_fit(value, meant):
+    doubt = doubt_about_thousands(value, unit="Ω", band=Band(800, 1200))
+    assert (doubt.meant if doubt else None) == meant

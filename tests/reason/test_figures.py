@@ -29,9 +29,9 @@ FIGURES = [
     (verdict, {"ABSENT_SHARE": 0.05, "ABSENT_FLOOR_V": 0.05, "WRONG_WAY_SHARE": 0.2}),
     (charging, {"DRIED": 0.45, "TOO_LARGE": 3.0, "LEAK_S": 20.0, "SHORT_OHM": 5.0, "SHORT_S": 0.1}),
     (charging, {"READ_SHARE": 0.05, "MOMENT_S": 0.15, "FITS": 9.2, "MISFIT": 25.0}),
-    (doubt, {"SLACK": 0.2, "IMPLAUSIBLE": 3.0}),
+    (doubt, {"SLACK": 0.2, "IMPLAUSIBLE": 3.0, "DIODE_MOST_V": 4.0}),
     (coil, {"COIL_SHORT_OHM": 1.0}),
-    (cold, {"RAIL_SHORT_OHM": 12.0}),
+    (cold, {"RAIL_SHORT_OHM": 12.0, "BARE_SHORT_OHM": 2.0}),
     (junction, {"SHORT_V": 0.08, "SAME_V": 0.004}),
     (limiting, {"FILAMENT": 0.55, "LAMP_V": 12.0, "LAMP_W": 5.0, "SERIES_W": 100.0}),
     # The circuit: volts, ohms, siemens, hertz, and spreads as shares.

@@ -39,6 +39,11 @@ from bench_lamp.units import (
         pytest.param("470n", "F", 4.7e-7, "F", 1e-9, id="nano"),
         pytest.param("4K7", "Ω", 4700, "Ω", 100, id="capital-K"),
         pytest.param("5V1", "V", 5.1, "V", 0.1, id="V-for-the-point"),
+        pytest.param("5v1", "V", 5.1, "V", 0.1, id="small-v-for-the-point"),
+        pytest.param("R22", "Ω", 0.22, "Ω", 0.01, id="nothing-before-the-R"),
+        pytest.param("2200mfd", "F", 2.2e-3, "F", 1e-6, id="mfd-is-microfarad"),
+        pytest.param("10 MFD", "F", 1e-5, "F", 1e-6, id="capital-mfd"),
+        pytest.param("8.1 mF", "F", 8.1e-3, "F", 1e-4, id="millifarad"),
         pytest.param("7.2 V~", "V", 7.2, "V~", 0.1, id="ac-sign"),
         pytest.param("7.2 ac", "V", 7.2, "V~", 0.1, id="ac-word"),
         pytest.param("7.2 dc", "V~", 7.2, "V", 0.1, id="dc-word"),
@@ -53,7 +58,9 @@ def test_parsing(text, unit, value, found, resolution):
     assert quantity.resolution == pytest.approx(resolution, rel=1e-12)
 
 
-@pytest.mark.parametrize("text", ["OL", "0L", "ol", "O.L", "0.L", "-OL", "over", "overload"])
+@pytest.mark.parametrize(
+    "text", ["OL", "0L", "ol", "O.L", "0.L", "-OL", "over", "overload", "∞", "inf"]
+)
 def test_every_overload_is_infinite(text):
     assert parse_quantity(text, "Ω").is_overload
 

@@ -1,5 +1,7 @@
 """What a typed reading means: logged, asked about once, or refused with the mend."""
 
+import math
+import re
 from collections.abc import Iterator
 
 from msgspec.structs import replace
@@ -13,9 +15,15 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.readings import MODE_UNITS, judge_value
 from bench_lamp.checks import Judgement
-from bench_lamp.checks.doubt import Doubt, doubt_about, doubt_about_ripple
+from bench_lamp.checks.doubt import (
+    Doubt,
+    doubt_about,
+    doubt_about_diode,
+    doubt_about_ripple,
+    doubt_about_thousands,
+)
 from bench_lamp.journal.events import ReadingTaken
-from bench_lamp.units import Quantity, UnitError, parse_quantity
+from bench_lamp.units import Band, Quantity, UnitError, parse_quantity
 
 UNPOWERED_MODES = {"ohm", "diode", "tone"}
 UNPOWERED_WORDS = {"ohm": "An ohms reading", "diode": "A diode test", "tone": "A continuity test"}
@@ -35,7 +43,7 @@ def take_reading(case: Case, hand: Hand, entry: Entry, typed: Typed) -> Answer:
     point = case.profile.point(entry.target)
     body = _body(case, point, entry.target, mode, quantity)
     body = replace(body, meter=typed.source or body.meter)
-    doubt = _doubt(point, mode, quantity) if point else None
+    doubt = _doubt(case, entry, mode, quantity, typed.text)
     asked = _power_question(case, body) or _doubt_question(body, doubt)
     return asked or Accepted(log=(body,))
 
@@ -102,7 +110,7 @@ def _refusal(case: Case, entry: Entry, mode: MeterMode) -> Refused | None:
     if point and mode == "ohm" and "ohm" not in (point.mode, entry.mode):
         return Refused(
             what=f"{point.id} is read in {'AC' if point.mode == 'ac V' else 'DC'} volts here",
-            mend="Leave out the Ω, or write the ohms as a note.",
+            mend="Leave out the Ω; ohms are read in Cold checks or on Trace.",
         )
     return None
 
@@ -125,13 +133,39 @@ def _body(
     )
 
 
-def _doubt(point: TestPoint, mode: MeterMode, quantity: Quantity) -> Doubt | None:
-    if mode in UNPOWERED_MODES:
+def _doubt(
+    case: Case, entry: Entry, mode: MeterMode, quantity: Quantity, text: str
+) -> Doubt | None:
+    point = case.profile.point(entry.target)
+    if mode == "diode":
+        return doubt_about_diode(quantity.value)
+    if mode == "ohm":
+        band = _ohms_band(case, entry)
+        is_grouped = band is not None and THOUSANDS.match(text.strip()) is not None
+        return doubt_about_thousands(quantity.value, unit="Ω", band=band) if is_grouped else None  # type: ignore[arg-type]
+    if mode == "tone" or point is None:
         return None
     if mode == "ac V" and point.mode == "dc V":
         return doubt_about_ripple(quantity.value, nominal=point.nominal)
     unit = MODE_UNITS[mode]
     return doubt_about(quantity.value, unit=unit, nominal=point.nominal, design=point.design)
+
+
+#: A comma before three digits may be one of thousands.
+THOUSANDS = re.compile(r"[+-]?\d{1,3},\d{3}(?!\d)")
+
+
+def _ohms_band(case: Case, entry: Entry) -> Band | None:
+    """Return what ohms are expected: of a coil, or of a rail by the model; None where nobody knows."""
+    coil = next((c for c in case.profile.coils if c.id == entry.target), None)
+    point = case.profile.point(entry.target)
+    if coil is not None:
+        return coil.ohms
+    cold = case.insight.cold.get(point.net) if case.insight and point else None
+    if cold is None:
+        return None
+    low, high = cold[int(entry.field == "swapped")]
+    return Band(low, high if math.isfinite(high) else 1e7)
 
 
 def _power_question(case: Case, body: ReadingTaken) -> Asked | None:

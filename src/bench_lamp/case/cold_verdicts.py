@@ -11,7 +11,7 @@ from bench_lamp.case.fuses import right_fuses, wanted_fuse
 from bench_lamp.case.readings import part_facts
 from bench_lamp.checks import cold
 from bench_lamp.checks.charging import ChargingVerdict, Source, judge_charging
-from bench_lamp.checks.cold import NOT_YET, RAIL_SHORT_OHM, Word
+from bench_lamp.checks.cold import BARE_SHORT_OHM, NOT_YET, Word
 from bench_lamp.checks.junction import JunctionVerdict, Tech, judge_junction
 from bench_lamp.checks.meter import MeterRange, load_meters
 from bench_lamp.journal import Reading
@@ -113,7 +113,10 @@ def ohms_word(case: Case, point: TestPoint) -> Word:
     read = [r for r in (one, other) if r is not None]
     texts = (engineering(r.value, "Ω", resolution=r.resolution) for r in read)
     band = case.insight.cold.get(point.net) if case.insight else None
-    return cold.ohms_word([r.value for r in read], " / ".join(texts), band)
+    margins = [
+        case.meter.expanded_uncertainty("ohm", r.value, resolution=r.resolution) for r in read
+    ]
+    return cold.ohms_word([r.value for r in read], " / ".join(texts), band, margins)
 
 
 def peers_ohms(case: Case, point: TestPoint) -> tuple[float, int] | None:
@@ -125,7 +128,7 @@ def peers_ohms(case: Case, point: TestPoint) -> tuple[float, int] | None:
         if (r.target, r.mode) == (point.id, "ohm")
         and not r.swapped
         and not r.out
-        and r.value > RAIL_SHORT_OHM
+        and r.value > BARE_SHORT_OHM
         and not math.isinf(r.value)
     ]
     return (median(found), len(found)) if found else None
@@ -192,4 +195,5 @@ def coil_word(case: Case, coil: Coil) -> Word:
     if reading is None or reading.is_stale:
         return NOT_YET
     text = engineering(reading.value, "Ω", resolution=reading.resolution)
-    return cold.coil_word(coil, reading.value, text)
+    margin = case.meter.expanded_uncertainty("ohm", reading.value, resolution=reading.resolution)
+    return cold.coil_word(coil, reading.value, text, margin)

@@ -14,6 +14,8 @@ from bench_lamp.units import FuseRating
 
 #: Ohms from a rail to its return below this are a short.
 RAIL_SHORT_OHM = 12.0
+#: Without a model of the rail only this is one: a sound logic rail may read 10 Ω.
+BARE_SHORT_OHM = 2.0
 BRIDGED, MISSING = "bridged", "none"
 
 
@@ -99,21 +101,40 @@ def _blocks(junction: str, verdict: JunctionVerdict) -> bool:
 
 
 def ohms_word(
-    read: Sequence[float], text: str, band: tuple[tuple[float, float], tuple[float, float]] | None
+    read: Sequence[float],
+    text: str,
+    band: tuple[tuple[float, float], tuple[float, float]] | None,
+    margins: Sequence[float] = (),
 ) -> Word:
-    """Judge a rail's ohms, in the first polarity or in both, against what the model says."""
+    """Judge a rail's ohms, in the first polarity or in both, against what the model says.
+
+    The model's lower limit says what is a short, where there is a model: a sound rail of 3 Ω is none.
+    Nothing is called bad that the meter's own uncertainty (`margins`, in ohms) could explain.
+    """
     if not read:
         return NOT_YET
-    if read[0] < RAIL_SHORT_OHM:
-        return _bad(f"{text}: a short; Trace hunts it")
+    sure = [value + margin for value, margin in zip(read, (*margins, 0.0, 0.0), strict=False)]
     is_whole = len(read) == 2
-    if band is not None and is_whole:
-        for value, (low, high) in zip(read, band, strict=True):
-            if not low <= min(value, high) or value < low:
-                return Word(text=f"{text}: low", verdict="low", is_done=True)
-            if value > high and not math.isinf(high):
-                words = f"{text}: high, is the load connected?"
-                return Word(text=words, verdict="high", is_done=True)
+    if band is None:
+        return _bare_ohms_word(min(sure), text, is_whole=is_whole)
+    for value, most, (low, high) in zip(read, sure, band, strict=False):
+        if most < min(low, RAIL_SHORT_OHM):
+            return _bad(f"{text}: a short; Trace hunts it")
+        if is_whole and most < low:
+            return Word(text=f"{text}: low", verdict="low", is_done=True)
+        if is_whole and value > high and not math.isinf(high):
+            words = f"{text}: high, is the load connected?"
+            return Word(text=words, verdict="high", is_done=True)
+    return Word(text=text, verdict="within" if is_whole else "", is_done=is_whole)
+
+
+def _bare_ohms_word(least: float, text: str, *, is_whole: bool) -> Word:
+    """Judge a rail's ohms where there is no model of it."""
+    if least < BARE_SHORT_OHM:
+        return _bad(f"{text}: a short; Trace hunts it")
+    if least < RAIL_SHORT_OHM:
+        words = f"{text}: low, and nothing to compare it with"
+        return Word(text=words, verdict="edge", is_done=is_whole)
     return Word(text=text, verdict="within" if is_whole else "", is_done=is_whole)
 
 
@@ -139,9 +160,9 @@ def capacitor_word(verdict: ChargingVerdict | None) -> Word:
     )
 
 
-def coil_word(coil: Coil, ohms: float, text: str) -> Word:
+def coil_word(coil: Coil, ohms: float, text: str, uncertainty: float = 0.0) -> Word:
     """Judge a coil by its ohms; `text` is how they are written."""
-    verdict = judge_coil(ohms, coil.ohms, coil.driver)
+    verdict = judge_coil(ohms, coil.ohms, coil.driver, uncertainty=uncertainty)
     linked = f"; {coil.driver} with it" if verdict.word in {"short", "low"} and coil.driver else ""
     return Word(
         text=f"{text} {verdict.word}{linked}",

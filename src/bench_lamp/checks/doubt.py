@@ -11,6 +11,8 @@ from bench_lamp.units import Band, exact
 SLACK = 0.2
 #: Beyond this multiple of the highest limit, a reading is probably of something else.
 IMPLAUSIBLE = 3.0
+#: More than a meter's diode test shows, in volts.
+DIODE_MOST_V = 4.0
 
 
 class Doubt(Struct, frozen=True, kw_only=True):
@@ -62,6 +64,29 @@ def doubt_about(value: float, *, unit: str, nominal: float, design: Band) -> Dou
     if abs(value) > IMPLAUSIBLE * max(abs(design.low), abs(design.high)):
         return Doubt(question=f"{shown} at a {exact(nominal, unit)} point? Wrong point or ground?")
     return None
+
+
+def doubt_about_diode(volts: float) -> Doubt | None:
+    """Return a question when a diode test was typed in millivolts: meters show 3 V at most."""
+    if math.isinf(volts) or abs(volts) <= DIODE_MOST_V:
+        return None
+    meant = volts / 1000.0
+    return Doubt(
+        question=f"{exact(volts, 'V')} in a diode test?",
+        meant=meant if abs(meant) <= DIODE_MOST_V else None,
+        meant_text=f"I meant {exact(meant, 'V')}",
+    )
+
+
+def doubt_about_thousands(value: float, *, unit: str, band: Band) -> Doubt | None:
+    """Return a question when a comma was probably one of thousands: `1,000` where 1000 fits."""
+    if _plausible(value, band) or not _plausible(1000.0 * value, band):
+        return None
+    return Doubt(
+        question=f"{exact(value, unit)}, or {exact(1000.0 * value, unit)}?",
+        meant=1000.0 * value,
+        meant_text=f"I meant {exact(1000.0 * value, unit)}",
+    )
 
 
 def doubt_about_ripple(rms: float, *, nominal: float) -> Doubt | None:

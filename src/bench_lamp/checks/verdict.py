@@ -139,6 +139,10 @@ def judge_ripple(rms: float, *, limit_pp: float, uncertainty: float) -> Judgemen
     ripple, margin = ripple_from_rms(abs(rms)), SAWTOOTH * uncertainty
     limit = engineering(limit_pp, "V", resolution=0.01)
     shown = engineering(ripple, "V", resolution=0.01)
+    if margin > limit_pp and ripple <= limit_pp + margin and not math.isinf(rms):
+        smallest = engineering(limit_pp / SAWTOOTH, "V~", resolution=0.001)
+        remark = f"this meter cannot tell; use one that reads {smallest}, or a scope"
+        return Judgement(verdict="edge", word="cannot tell", uncertainty=uncertainty, remark=remark)
     if math.isinf(rms) or ripple > limit_pp + margin:
         verdict: Verdict = "noisy"
     else:

@@ -164,6 +164,9 @@ class JobPage(QWidget):
 
     def _on_notified(self, what: str, mend: str, is_refusal: bool) -> None:
         self.card.tell("high" if is_refusal else "", what, mend)
+        if is_refusal:
+            # The next try replaces what was refused.
+            self.card.entry.field.selectAll()
 
     def _on_logged(self) -> None:
         self._ahead = self._session.ahead_of(self.card.entry.field.text())

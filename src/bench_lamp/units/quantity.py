@@ -38,9 +38,11 @@ _UNITS = {
     "%": "%",
 }
 
-_OVERLOAD = re.compile(r"(?i)[+-]?\s*[o0]\.?l|over(?:load)?")
+_OVERLOAD = re.compile(r"(?i)[+-]?\s*(?:[o0]\.?l|∞|inf(?:inity)?)|over(?:load)?")
 _DECIMAL = re.compile(r"([+-]?)(\d+(?:[.,]\d*)?|[.,]\d+)\s*([pnumkKMG]?)\s*(\D*)")
-_MARKED = re.compile(r"([+-]?)(\d+)([pnumkKMGRrΩV])(\d+)\s*(\D*)")
+_MARKED = re.compile(r"([+-]?)(\d*)([pnumkKMGRrΩVv])(\d+)\s*(\D*)")
+#: Microfarads as old parts have them: `2200mfd`, `10 MFD`.
+_OLD_MICRO = re.compile(r"(?i)(\d)\s*(?:mfd|mf)\b\.?")
 
 
 class UnitError(BenchLampError):
@@ -101,14 +103,16 @@ def parse_quantity(text: str, unit: str = "") -> Quantity:
     0.01
     """
     tidy = " ".join(text.translate(_MICRO).split())
+    if "mfd" in tidy.lower():
+        tidy = _OLD_MICRO.sub(r"\1 uF", tidy)
     if "meg" in tidy.lower():
         raise UnitError(f"“{text.strip()[:24]}”: write mega as M", hint="For example 1.2 M.")
     if match := _OVERLOAD.fullmatch(tidy):
         return Quantity(value=math.inf, unit=unit, resolution=0.0)
     if match := _MARKED.fullmatch(tidy):
         sign, whole, letter, fraction, tail = match.groups()
-        found = _named_unit("Ω" if letter in "RrΩ" else "V" if letter == "V" else tail, text, unit)
-        digits, power = f"{whole}.{fraction}", PREFIXES.get(letter, 0)
+        found = _named_unit("Ω" if letter in "RrΩ" else "V" if letter in "Vv" else tail, text, unit)
+        digits, power = f"{whole or 0}.{fraction}", PREFIXES.get(letter, 0)
     elif match := _DECIMAL.fullmatch(tidy):
         sign, digits, letter, tail = match.groups()
         found = _named_unit(tail, text, unit)
