@@ -235,3 +235,26 @@ def test_errors_travel_between_threads_and_processes():
 def test_a_job_is_opened_once(store):
     store.append(Event(id=IDS(), job="QH-009/1", at=AT, body=JobOpened(tag="QH-009", profile="p")))
     assert store.events("QH-009/1")[0].body == JobOpened(tag="QH-009", profile="p")
+
+
+def test_a_copy_of_the_one_file_is_the_whole_journal_while_it_is_open(tmp_path):
+    """What is in the write-ahead file is folded in; the copy opens by itself, elsewhere."""
+    store = JournalStore.open(tmp_path / "a")
+    events = tuple(note(f"event {n}") for n in range(40))
+    store.append_all(events)
+    (tmp_path / "early").mkdir()
+    (tmp_path / "early" / FILE_NAME).write_bytes(store.path.read_bytes())
+    assert JournalReader(tmp_path / "early" / FILE_NAME).all_events() == (), (
+        "made, and empty so far"
+    )
+    store.fold_in()
+    (tmp_path / "b").mkdir()
+    (tmp_path / "b" / FILE_NAME).write_bytes(store.path.read_bytes())
+    copy = JournalStore.open(tmp_path / "b")
+    assert JournalReader(copy.path).all_events() == events
+    copy.close()
+    store.append(note("the last one"))
+    store.close()
+    assert len(JournalReader(store.path).all_events()) == 41
+    wal = store.path.with_name(f"{FILE_NAME}-wal")
+    assert not wal.exists() or wal.stat().st_size == 0

@@ -54,7 +54,9 @@ class JournalStore:
         except JournalError:
             lock.release()
             raise
-        return cls(path, engine, lock, last or "")
+        store = cls(path, engine, lock, last or "")
+        store.fold_in()
+        return store
 
     def append(self, new: Event) -> None:
         """Put one event on disk; when this returns, it survives a power cut."""
@@ -79,8 +81,20 @@ class JournalStore:
         with self.engine.connect() as connection:
             return tuple(to_event(tuple(row)) for row in connection.execute(query))
 
+    def fold_in(self) -> None:
+        """Move what stands in the write-ahead file into the journal itself: then its copy is whole.
+
+        What another reader still holds open stays there, and comes with the next time.
+        """
+        try:
+            with self.engine.connect() as connection:
+                connection.execute(text("PRAGMA wal_checkpoint(TRUNCATE)"))
+        except DBAPIError:
+            return
+
     def close(self) -> None:
         """Let go of file and lock."""
+        self.fold_in()
         self.engine.dispose()
         self.lock.release()
 

@@ -3,13 +3,16 @@
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QObject, Signal, Slot
+from PySide6.QtCore import QObject, QTimer, Signal, Slot
 
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal import Event
 
 if TYPE_CHECKING:
     from bench_lamp.journal.store import JournalStore
+
+#: After so long without an entry the journal file is made whole, in milliseconds.
+IDLE_MS = 1500
 
 
 class StoreWorker(QObject):
@@ -31,6 +34,7 @@ class StoreWorker(QObject):
         self._first = first
         self._store: JournalStore | None = None
         self._error: BenchLampError | None = None
+        self._timer: QTimer | None = None
 
     @Slot()
     def open(self) -> None:
@@ -59,10 +63,27 @@ class StoreWorker(QObject):
             self.failed.emit(exc, events)
         else:
             self.appended.emit(events)
+            self._idle().start()
+
+    def _idle(self) -> QTimer:
+        """Return the timer that ends when nothing was said for a moment; it lives in this thread."""
+        if self._timer is None:
+            self._timer = QTimer(self)
+            self._timer.setSingleShot(True)
+            self._timer.setInterval(IDLE_MS)
+            self._timer.timeout.connect(self._fold_in)
+        return self._timer
+
+    @Slot()
+    def _fold_in(self) -> None:
+        if self._store is not None:
+            self._store.fold_in()
 
     @Slot()
     def close(self) -> None:
         """Let go of the journal."""
+        if self._timer is not None:
+            self._timer.stop()
         if self._store is not None:
             self._store.close()
             self._store = None
