@@ -2,10 +2,13 @@
 
 import pytest
 from msgspec.structs import replace
+from tests.seen import take
 
-from bench_lamp.case.proof import is_proved, proof_progress
+from bench_lamp.case.proof import is_proved, proof_progress, unproved
 from bench_lamp.case.readings import ripple_limit
-from bench_lamp.journal.events import ActionDone, PartReplaced
+from bench_lamp.journal.events import ActionDone, CheckNoted, Complaint, PartReplaced
+from bench_lamp.journal.open_events import ComplaintAsked, LoadHung, OpenEnd
+from bench_lamp.stages import card_for
 
 
 @pytest.fixture
@@ -65,3 +68,56 @@ def test_ripple_limits_by_what_feeds_the_point(job, point, limit):
     assert ripple_limit(job.seen().case, bare) == pytest.approx(limit)
     own = replace(bare, ripple=0.25)
     assert ripple_limit(job.seen().case, own) == 0.25
+
+
+def test_with_nothing_to_read_nothing_is_proved(make_job, ruskel):
+    job = make_job(replace(ruskel, test_points=()))
+    assert proof_progress(job.seen().case) == (0, 0)
+    assert not is_proved(job.seen().case)
+    assert card_for("prove", *job.seen()).title == "Nothing can be proved"
+
+
+@pytest.mark.parametrize(
+    ("body", "undone"),
+    [
+        (Complaint(text="no sound"), ComplaintAsked(is_gone=True)),
+        (
+            OpenEnd(what="on order", target="C2"),
+            OpenEnd(what="on order", target="C2", is_made_good=True),
+        ),
+        (
+            OpenEnd(what="socket", target="U7"),
+            OpenEnd(what="socket", target="U7", is_made_good=True),
+        ),
+        (LoadHung(load="load on A", is_on=True), LoadHung(load="load on A", is_on=False)),
+        (CheckNoted(check="fuse:F2", word="left out"), CheckNoted(check="fuse:F2", word="good")),
+    ],
+)
+def test_what_is_open_keeps_a_board_from_being_proved(proved, body, undone):
+    proved.log(body)
+    case = proved.seen().case
+    assert not is_proved(case)
+    assert len(unproved(case)) == 1
+    assert any("Not proved" in c for c in card_for("handback", *proved.seen()).cautions)
+    proved.log(undone)
+    assert is_proved(proved.seen().case)
+
+
+def test_the_complaint_is_asked_about_anew_after_a_change(proved):
+    proved.log(Complaint(text="no sound"), ComplaintAsked(is_gone=True))
+    assert is_proved(proved.seen().case)
+    proved.log(ActionDone(action="reseated", target="J3"))
+    proved.read_healthy()
+    assert unproved(proved.seen().case) == ("The complaint: nobody has said that it is gone.",)
+    proved.log(ComplaintAsked(is_gone=False))
+    assert not is_proved(proved.seen().case)
+
+
+def test_a_part_on_order_is_not_replaced_until_it_is(proved):
+    draft = {"part": "C2", "action": "replaced", "out": "8200 µF"}
+    answer = take("swap", *proved.seen(draft=draft), "on order")
+    assert answer.log == (OpenEnd(what="on order", target="C2", text="on order"),)
+    proved.log(*answer.log)
+    assert proved.state.replaced == ()
+    proved.log(PartReplaced(part="C2", out="x", fitted="y"))
+    assert proved.state.open_ends == ()

@@ -25,7 +25,9 @@ def hunt(hands) -> None:
         card = hands.card.card
         if card.id == "trace-called":
             return
-        if card.entry is not None or card.tone:
+        if card.id == "rails-done":
+            hands.enter()
+        elif card.entry is not None or card.tone:
             if hands.state.power.is_live is (card.entry is None or card.entry.mode == "ohm"):
                 power(hands, "2" if hands.state.power.is_live else "3")
             hands.measure()
@@ -65,7 +67,10 @@ def test_the_whole_demo_job_by_f8(open_bench):
         hands.shortcut("Alt+8")
         while point := next_to_prove(*hands.seen):
             assert hands.measure() == point.id
-        if is_proved(hands.seen.case):
+        if hands.title == "Gone, as the customer would see it?":
+            hands.type("1")
+            hands.settle()
+            assert is_proved(hands.seen.case)
             break
         hands.shortcut("Alt+6")
         hands.settle()
@@ -94,6 +99,8 @@ def test_a_short_is_hunted_to_the_part_and_nothing_stays_off(open_bench):
     power(hands, "3")
     while point := next_to_prove(*hands.seen):
         assert hands.measure() == point.id
+    hands.type("1")
+    hands.settle()
     assert is_proved(hands.seen.case)
 
 

@@ -22,7 +22,6 @@ from bench_lamp.journal.events import (
     GateMarked,
     JobClosed,
     JobOpened,
-    LoadHung,
     MainsSeen,
     Note,
     PartReplaced,
@@ -45,6 +44,7 @@ from bench_lamp.journal.logic_events import (
     RoundBegun,
     SelfTestSeen,
 )
+from bench_lamp.journal.open_events import ComplaintAsked, LoadHung, OpenEnd
 from bench_lamp.journal.rows import COLUMNS, VERSION, JournalError, to_event, to_row
 from bench_lamp.units.plain import to_plain
 
@@ -93,6 +93,14 @@ EVERY_BODY = st.one_of(
     st.builds(
         LoadHung, load=WORDS, is_on=st.booleans(), ohms=st.floats(0, 1e6), watts=st.floats(0, 500)
     ),
+    st.builds(
+        OpenEnd,
+        what=st.sampled_from(["on order", "link", "left out"]),
+        target=WORDS,
+        text=WORDS,
+        is_made_good=st.booleans(),
+    ),
+    st.builds(ComplaintAsked, is_gone=st.booleans()),
     st.builds(SelfTestSeen, test=WORDS, code=WORDS),
     st.builds(CellsMarked, test=WORDS, cells=NAMES, mark=WORDS, showed=WORDS),
     st.builds(RoundBegun, test=WORDS),

@@ -19,6 +19,7 @@ from bench_lamp.journal.events import (
     ReadingTaken,
     Struck,
 )
+from bench_lamp.journal.open_events import ComplaintAsked
 from bench_lamp.report import job_json, make_sheet, readings_csv, sheet_html
 from bench_lamp.units.plain import from_plain
 
@@ -54,7 +55,8 @@ def test_the_sheet_has_readings_before_and_after(told):
 
 def test_a_proved_job_says_so(told):
     told.read_healthy()
-    told.log(JobClosed(proved=True))
+    assert make_sheet(told.seen().case).proof.startswith("Not proved"), "nobody asked the customer"
+    told.log(ComplaintAsked(is_gone=True), JobClosed(proved=True))
     sheet = make_sheet(told.seen().case)
     assert sheet.proof.startswith("Proved: 14 of 14")
     assert sheet.open_ends == ()

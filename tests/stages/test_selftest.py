@@ -917,12 +917,12 @@ def test_a_repair_is_proved_by_the_test_that_failed(ostrel):
     seen = ostrel.seen()
     assert not is_proved(seen.case)
     assert card_for("prove", *seen).title == "Not proved: Port A, keyboard rows, bit 3 stuck low"
-    assert "Port A, keyboard rows: bit 3 stuck low." in open_ends(seen.case)
+    assert "Not proved. Port A, keyboard rows: bit 3 stuck low." in open_ends(seen.case)
     assert make_sheet(seen.case).self_tests == ("Port A, keyboard rows: bit 3 stuck low",)
     ostrel.log(PartReplaced(part="U7", out="x", fitted="y"))
     ostrel.read_healthy()
     card = card_for("prove", *ostrel.seen())
-    assert card.title == "Let it tell again: Port A, keyboard rows"
+    assert card.title == "Repeat the self-test: Port A, keyboard rows"
     assert card.choices[0].focus == "lane:PA"
     say(ostrel, "00>00 FF>FF 55>55 AA>AA", "lane:PA")
     assert card_for("prove", *ostrel.seen()).title == "All points read again, all good"

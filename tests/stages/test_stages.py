@@ -159,7 +159,11 @@ def test_points_come_in_the_profiles_order_and_can_be_skipped(live_job):
 
 def test_a_read_job_goes_on_to_trace_or_prove(live_job):
     live_job.read_healthy()
-    assert [c.go for c in card_for("rails", *live_job.seen()).choices] == ["selftest", "prove"]
+    card = card_for("rails", *live_job.seen())
+    assert [c.go for c in (*card.choices, *card.runners)] == ["selftest", "prove"]
+    assert take("rails", *live_job.seen(), "").go == "selftest", "Enter alone goes on"
+    again = take("rails", *live_job.seen(), "8.3")
+    assert (again.log[0].target, again.log[0].value) == ("K", 8.3), "figures are a reading"
     live_job.log(StageMarked(stage="selftest", mark="done"))
     assert [c.go for c in card_for("rails", *live_job.seen()).choices] == ["prove"]
     live_job.read(C=0.1)
@@ -303,7 +307,11 @@ def test_handing_back_names_the_open_ends(live_job):
     live_job.read_healthy()
     live_job.read(C=0.1)
     card = card_for("handback", *live_job.seen())
-    assert card.cautions == ("C is not right.", "The board is still marked live.")
+    assert card.cautions == (
+        "C is not right.",
+        "13 of 14 points read since the last change, and good.",
+        "The board is still marked live.",
+    )
     close = card.choices[-1]
     assert close.log == (JobClosed(proved=False),)
     assert "not proved" in close.note
@@ -348,6 +356,10 @@ def test_a_short_profile_works_from_intake_to_proof(make_job, ruskel):
     answered(job, fuse="T1.6A")
     job.switch("live")
     job.read_healthy()
+    card = card_for("prove", *job.seen())
+    assert card.title == "Gone, as the customer would see it?"
+    assert not is_proved(job.seen().case)
+    job.log(*card.choices[0].log)
     assert is_proved(job.seen().case)
     job.read(TP3=2.0)
     card = card_for("trace", *job.seen())

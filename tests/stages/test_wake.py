@@ -18,12 +18,12 @@ from bench_lamp.journal.events import (
     CheckNoted,
     FuseFitted,
     GateMarked,
-    LoadHung,
     MainsSeen,
     PartReplaced,
     PowerConfirmed,
     ReadingTaken,
 )
+from bench_lamp.journal.open_events import LoadHung
 from bench_lamp.stages import STAGES, card_for
 from bench_lamp.stages.wake.reading_cards import limiter_words, load_words
 from bench_lamp.units import Band

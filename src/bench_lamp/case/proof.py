@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from bench_lamp.board import TestPoint
 from bench_lamp.case.case import Case, remembered
 from bench_lamp.case.readings import JudgedReading, steady
-from bench_lamp.case.selftest_open import has_bad_logic
+from bench_lamp.case.selftest_open import selftest_doubts
 
 
 def is_proved_point(case: Case, point: TestPoint) -> bool:
@@ -29,10 +29,45 @@ def proof_progress(case: Case) -> tuple[int, int]:
     return sum(is_proved_point(case, p) for p in points), len(points)
 
 
-def is_proved(case: Case) -> bool:
-    """Whether every point has been read good since the last change."""
+@remembered
+def unproved(case: Case) -> tuple[str, ...]:
+    """Return what is still missing for the word *proved*, which is a word for the customer."""
     done, total = proof_progress(case)
-    return done == total and not case.state.out and not has_bad_logic(case)
+    state = case.state
+    found = []
+    if not total:
+        found.append("No point of this profile can be read: nothing is proved.")
+    elif done < total:
+        found.append(f"{done} of {total} points read since the last change, and good.")
+    if state.out:
+        found.append(f"{', '.join(sorted(state.out))} is still off from a test.")
+    if state.hung:
+        found.append(f"{', '.join(sorted(state.hung))} is still on from a test.")
+    found += open_end_words(case)
+    found += selftest_doubts(case)
+    if state.complaint and not is_complaint_gone(case):
+        found.append("The complaint: nobody has said that it is gone.")
+    return tuple(found)
+
+
+def is_proved(case: Case) -> bool:
+    """Whether nothing is missing: read good since the last change, whole, and the complaint gone."""
+    return not unproved(case)
+
+
+def is_complaint_gone(case: Case) -> bool:
+    """Whether the complaint was said to be gone since the last change to the hardware."""
+    event, is_gone = case.state.complaint_asked
+    return is_gone and not case.state.is_before_change(event)
+
+
+def open_end_words(case: Case) -> tuple[str, ...]:
+    """Say what must be made good: parts on order, temporary ones, links, what was left out."""
+    left_out = (n for n, note in case.state.checks.items() if note.word == "left out")
+    return (
+        *(f"{end.target}: {end.text or end.what}." for end in case.state.open_ends),
+        *(f"{name.partition(':')[2]}: left out." for name in left_out),
+    )
 
 
 def waiting(case: Case) -> Iterator[TestPoint]:

@@ -12,6 +12,17 @@ def has_bad_logic(case: Case) -> bool:
     return any(item.bad for item in selftest_items(case))
 
 
+def selftest_doubts(case: Case) -> tuple[str, ...]:
+    """Say which self-tests still show something bad, or failed and were not repeated."""
+    if case.state.logic.is_empty:
+        return ()
+    from bench_lamp.case.selftest_list import selftest_items
+
+    bad = (f"{i.name}: {i.words}." for i in selftest_items(case) if i.is_bad)
+    again = (f"{i.name}: not repeated since." for i in selftest_items(case) if i.status == "again")
+    return (*bad, *again)
+
+
 def is_waiting(case: Case) -> bool:
     """Whether the board could tell more, and nobody said that it has told enough."""
     if case.state.marks.get("selftest") == "done":

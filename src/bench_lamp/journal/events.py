@@ -15,6 +15,7 @@ from bench_lamp.journal.logic_events import (
     RoundBegun,
     SelfTestSeen,
 )
+from bench_lamp.journal.open_events import ComplaintAsked, LoadHung, OpenEnd
 
 Power = Literal["off", "discharged", "live"]
 #: Which stage of the work; the stages themselves say which there are.
@@ -193,17 +194,6 @@ class SeriesTaken(Struct, frozen=True, kw_only=True):
     full_scale: float = 0.0
 
 
-class LoadHung(Struct, frozen=True, kw_only=True):
-    """A dummy load was hung on a supply, or taken off."""
-
-    kind: Literal["load"] = "load"
-    load: str
-    is_on: bool
-    #: What hangs there, in ohms and watts.
-    ohms: float = 0.0
-    watts: float = 0.0
-
-
 CheckWord = Literal["good", "bad", "left out", "judge live"]
 
 
@@ -272,6 +262,8 @@ Body = (
     | CheckNoted
     | GateMarked
     | LoadHung
+    | OpenEnd
+    | ComplaintAsked
 )
 
 #: Event class by the `kind` that is stored.

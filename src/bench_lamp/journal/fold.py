@@ -17,7 +17,6 @@ from bench_lamp.journal.events import (
     GateMarked,
     JobClosed,
     JobOpened,
-    LoadHung,
     MainsSeen,
     Note,
     PartReplaced,
@@ -35,6 +34,7 @@ from bench_lamp.journal.logic_state import (
     with_logic,
     without_part,
 )
+from bench_lamp.journal.open_events import ComplaintAsked, LoadHung, OpenEnd
 from bench_lamp.journal.state import JobState, Logged, PowerState, Reading
 
 #: Actions that open something for a test, and those that make it good again.
@@ -88,6 +88,7 @@ class _Draft:
     cold: dict[str, Any] = field(default_factory=dict)
     out: set[str] = field(default_factory=set)
     hung: set[str] = field(default_factory=set)
+    open_ends: dict[tuple[str, str], OpenEnd] = field(default_factory=dict)
     last_change: str = ""
     last_mend: str = ""
     logic: LogicState = NOTHING_TOLD
@@ -128,6 +129,7 @@ class _Draft:
             twins=tuple(self._reading(*entry, {}) for entry in self.readings if entry[2].twin),
             out=frozenset(self.out),
             hung=frozenset(self.hung),
+            open_ends=tuple(self.open_ends.values()),
             last_change=self.last_change,
             last_mend=self.last_mend,
             logic=self.logic,
@@ -198,6 +200,8 @@ def _replaced(draft: _Draft, event: Event, body: PartReplaced) -> None:
     draft.add("replaced", body)
     draft.change(event, body.part)
     _renewed(draft, body.part)
+    for what in ("on order", "temporary part"):
+        draft.open_ends.pop((what, body.part), None)
     if draft.profile is not None and body.part == draft.profile.mains_fuse:
         draft.mains["fuse"] = body.fitted
 
@@ -230,6 +234,13 @@ def _renewed(draft: _Draft, part: str) -> None:
             del found[key]
 
 
+def _open_end(draft: _Draft, _: Event, body: OpenEnd) -> None:
+    """An open end stands until it is made good; one of its kind and place at a time."""
+    draft.open_ends.pop((body.what, body.target), None)
+    if not body.is_made_good:
+        draft.open_ends[body.what, body.target] = body
+
+
 def _closed(draft: _Draft, event: Event, body: JobClosed) -> None:
     draft.fields |= {"closed_at": event.at, "closed_proved": body.proved}
 
@@ -254,6 +265,10 @@ _STEPS: dict[type, Callable[[_Draft, Event, Any], None]] = {
     SeriesTaken: lambda draft, _, body: draft.keep("series", body.target, body),
     CheckNoted: lambda draft, _, body: draft.keep("checks", body.check, body),
     GateMarked: _gate,
+    OpenEnd: _open_end,
+    ComplaintAsked: lambda draft, event, body: draft.fields.update(
+        complaint_asked=(event.id, body.is_gone)
+    ),
     LoadHung: lambda draft, _, body: (draft.hung.add if body.is_on else draft.hung.discard)(
         body.load
     ),

@@ -21,6 +21,7 @@ from bench_lamp.journal.events import (
     StageId,
 )
 from bench_lamp.journal.logic_state import NOTHING_TOLD, LogicState
+from bench_lamp.journal.open_events import OpenEnd
 
 #: Name of the safety check before the first switching on, as a gate of its own.
 ROUND = "round"
@@ -122,6 +123,10 @@ class JobState(Struct, frozen=True, kw_only=True):
     out: frozenset[str] = frozenset()
     #: Dummy loads that hang on now.
     hung: frozenset[str] = frozenset()
+    #: What must be made good before the job is proved, by kind and target.
+    open_ends: tuple[OpenEnd, ...] = ()
+    #: Id of the event that said whether the complaint is gone, and whether it is.
+    complaint_asked: tuple[str, bool] = ("", False)
     actions: tuple[ActionDone, ...] = ()
     replaced: tuple[PartReplaced, ...] = ()
     marks: Mapping[StageId, Mark] = field(default_factory=dict)

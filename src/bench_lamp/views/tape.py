@@ -23,7 +23,6 @@ from bench_lamp.journal.events import (
     GateMarked,
     JobClosed,
     JobOpened,
-    LoadHung,
     MainsSeen,
     Note,
     PartReplaced,
@@ -34,6 +33,7 @@ from bench_lamp.journal.events import (
     Struck,
     Swept,
 )
+from bench_lamp.journal.open_events import ComplaintAsked, LoadHung, OpenEnd
 from bench_lamp.units import band_text, engineering, exact
 from bench_lamp.units.words import opening
 from bench_lamp.views.guard import failed
@@ -240,6 +240,18 @@ _WORDS: dict[type, Callable[[Case, Any], _Words]] = {
         (b.reason,) * bool(b.reason),
     ),
     LoadHung: _load,
+    OpenEnd: lambda _, b: (
+        f"{b.target} {'made good' if b.is_made_good else b.what}",
+        "within" if b.is_made_good else "edge",
+        b.text or b.what,
+        (b.text,) * bool(b.text),
+    ),
+    ComplaintAsked: lambda _, b: (
+        "complaint",
+        "within" if b.is_gone else "absent",
+        "gone" if b.is_gone else "still there",
+        (),
+    ),
     Note: lambda _, b: ("advice" if b.about == "advice" else "note", "", b.text, (b.text,)),
     JobClosed: lambda _, b: ("handed back", "", "proved" if b.proved else "not proved", ()),
 }

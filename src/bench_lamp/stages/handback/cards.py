@@ -4,9 +4,8 @@ from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Refused
 from bench_lamp.cards.commands import GoToShelf, Paper, SavePaper
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
-from bench_lamp.case.proof import is_proved, proof_progress
+from bench_lamp.case.proof import is_proved, unproved
 from bench_lamp.case.rails import bad_points
-from bench_lamp.case.selftest_list import selftest_items
 from bench_lamp.journal.events import JobClosed, Note
 
 
@@ -66,16 +65,9 @@ def _close_note(case: Case) -> str:
 
 def open_ends(case: Case) -> tuple[str, ...]:
     """Return what speaks against handing the board back now."""
-    found = []
-    done, total = proof_progress(case)
     bad = bad_points(case)
-    if bad:
-        found.append(f"{', '.join(p.id for p in bad)} is not right.")
-    elif done < total:
-        found.append(f"Not proved: {done} of {total} points read since the last change.")
-    found += [f"{i.name}: {i.words}." for i in selftest_items(case) if i.is_bad]
-    if case.state.out:
-        found.append(f"{', '.join(sorted(case.state.out))} is still off from a test.")
+    found = [f"{', '.join(p.id for p in bad)} is not right."] if bad else []
+    found += [f"Not proved. {words}" if not found else words for words in unproved(case)[:4]]
     if case.state.power.is_live:
         found.append("The board is still marked live.")
     return tuple(found)

@@ -6,7 +6,7 @@ May import: what stages may. Must not import: another stage.
 
 from collections.abc import Iterator
 
-from bench_lamp.cards.card import Card
+from bench_lamp.cards.card import Answer, Card, Entry, Typed
 from bench_lamp.cards.stage import Order, PathState, Stage
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
@@ -17,6 +17,12 @@ def _card(case: Case, hand: Hand) -> Card:
     from bench_lamp.stages.rails.cards import rails_card
 
     return rails_card(case, hand)
+
+
+def _take(case: Case, hand: Hand, entry: Entry, typed: Typed) -> Answer:
+    from bench_lamp.stages.rails.cards import take_rails
+
+    return take_rails(case, hand, entry, typed)
 
 
 def _state(case: Case) -> PathState:
@@ -40,5 +46,12 @@ def _load() -> Iterator[None]:
 
 
 STAGE = Stage(
-    id="rails", name="Rails", surface="rails", card=_card, state=_state, order=_order, load=_load
+    id="rails",
+    name="Rails",
+    surface="rails",
+    card=_card,
+    take=_take,
+    state=_state,
+    order=_order,
+    load=_load,
 )

@@ -13,6 +13,7 @@ from bench_lamp.case.logic_facts import logic_graph
 from bench_lamp.case.suspects import suspect_rows
 from bench_lamp.checks.mains import fuse_seen
 from bench_lamp.journal.events import ActionDone, ActionWord, PartReplaced
+from bench_lamp.journal.open_events import OpenEnd
 from bench_lamp.units import exact
 from bench_lamp.units.words import opening
 
@@ -70,7 +71,16 @@ def _what_was_done(case: Case, part: str) -> Card:
         title=f"What was done to {part}?",
         cautions=cautions.for_soldering(case, part),
         leads=_place(case, part),
-        choices=(*choices, Choice(key="9", text="Another part", draft={"part": ""})),
+        choices=(
+            *choices,
+            Choice(
+                key="8",
+                text="On order: not replaced yet",
+                log=(OpenEnd(what="on order", target=part),),
+                draft={"part": ""},
+            ),
+            Choice(key="9", text="Another part", draft={"part": ""}),
+        ),
         why_heading="Then",
         why=(_stale_words(case, part),),
         can_skip=False,
@@ -167,6 +177,8 @@ def _take_part(case: Case, text: str) -> Answer:
 
 def _take_fitted(case: Case, hand: Hand, text: str) -> Answer:
     part = hand.draft["part"]
+    if text.lower().startswith(("on order", "ordered")):
+        return Accepted(log=(OpenEnd(what="on order", target=part, text=text),), draft={}, focus="")
     block = case.profile.block(part)
     rating = fuse_seen(text)
     if isinstance(block, FuseBlock) and rating and rating not in right_fuses(case, block):

@@ -12,7 +12,8 @@ from bench_lamp.case.charge import discharge_words
 from bench_lamp.case.gates import GateView, gates
 from bench_lamp.case.house_rules import rule
 from bench_lamp.checks.limiting import hung_loads
-from bench_lamp.journal.events import ActionDone, Body, GateMarked, LoadHung, PowerConfirmed
+from bench_lamp.journal.events import ActionDone, Body, GateMarked, PowerConfirmed
+from bench_lamp.journal.open_events import LoadHung
 from bench_lamp.stages.wake.reading_cards import limiter_words, load_of, load_words
 from bench_lamp.units.words import opening
 

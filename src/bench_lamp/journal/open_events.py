@@ -1,0 +1,37 @@
+"""The events of what is not as it should stay: loads that hang on, open ends, the complaint."""
+
+from typing import Literal
+
+from msgspec import Struct
+
+
+class LoadHung(Struct, frozen=True, kw_only=True):
+    """A dummy load was hung on a supply, or taken off."""
+
+    kind: Literal["load"] = "load"
+    load: str
+    is_on: bool
+    #: What hangs there, in ohms and watts.
+    ohms: float = 0.0
+    watts: float = 0.0
+
+
+OpenEndKind = Literal["left out", "on order", "temporary part", "link", "line", "socket"]
+
+
+class OpenEnd(Struct, frozen=True, kw_only=True):
+    """Something that must be made good before the job is proved; or that was."""
+
+    kind: Literal["open end"] = "open end"
+    what: OpenEndKind
+    #: Part, line or socket.
+    target: str
+    text: str = ""
+    is_made_good: bool = False
+
+
+class ComplaintAsked(Struct, frozen=True, kw_only=True):
+    """Whether what the customer complained of is gone, as the customer would see it."""
+
+    kind: Literal["complaint asked"] = "complaint asked"
+    is_gone: bool
