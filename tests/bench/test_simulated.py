@@ -81,7 +81,7 @@ def test_condition_and_repairs_count(board_with, fault, kind, target, condition,
     [
         (Request(kind="ohm", target="logic5"), "live"),
         (Request(kind="dc", target="mains"), "no net mains"),
-        (Request(kind="tone", target="C1"), "cannot be toned"),
+        (Request(kind="tone", target="C1"), "no continuity to test"),
     ],
 )
 def test_what_cannot_be_measured_says_so_with_a_mend(board_with, request_, says):

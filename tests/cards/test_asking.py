@@ -111,7 +111,7 @@ def test_trials_are_made_off_and_probes_live(bench):
     assert on_trace("donor U7", "live")[1:] == (None, "")
     assert on_trace("probe U7:1", "discharged")[1:] == (None, "")
     seen, request, words = on_trace("donor U7", "discharged")
-    assert (request.kind, request.target, words) == ("donor", "U7", "F8 board tells")
+    assert (request.kind, request.target, words) == ("donor", "U7", "F8 run on the board")
     (body,) = board_result(seen.case, request, board.tell(request), board.name).log
     assert (body.part, body.result, body.source) == ("U7", "gone", "simulated bench")
     seen, request, _ = on_trace("probe U7:1", "live")

@@ -42,7 +42,7 @@ def test_every_generated_fault_has_its_own_words_and_a_mend(board):
         ("F4: open", "F4 open, or its holder", "F4 open", "Replace F4, 10 A slow", None),
         ("J3.5: open", "J3.5 open: contact or crimp", "J3.5 open",
          "Look at J3.5: pull, clean, re-seat", "reseated"),
-        ("J3.5: resistive", "J3.5 loses volts: contact or crimp", "J3.5 lossy",
+        ("J3.5: resistive", "J3.5 drops volts: contact or crimp", "J3.5 lossy",
          "Look at J3.5: pull, clean, re-seat", "reseated"),
         ("BR2: one leg open", "BR2, a leg open", "BR2 leg open", "Replace BR2", None),
         ("C2: dried out", "C2 dried out", "C2 dried out", "Replace C2", None),
@@ -99,7 +99,7 @@ def test_when_no_test_tells_more_it_is_by_hand(live_job, hunted):
     seen = hunted(live_job)
     found = undecided_card(seen.case, seen.case.insight)
     best = seen.case.insight.suspects[0]
-    assert found.title == f"By hand now: {best.block}"
+    assert found.title == f"A meter cannot separate these: isolate {best.block}"
     assert found.choices[0].draft == {"part": best.block}
     assert len(found.why) == min(len(seen.case.insight.suspects), 3) + 1
     nobody = undecided_card(seen.case, replace(seen.case.insight, suspects=()))

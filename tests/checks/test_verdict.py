@@ -139,7 +139,7 @@ def test_sawtooth_rms_against_a_sampled_one():
 
 
 def test_tone():
-    assert (judge_tone(is_open=True).word, judge_tone(is_open=False).word) == ("open", "toned")
+    assert (judge_tone(is_open=True).word, judge_tone(is_open=False).word) == ("open", "beeps")
 
 
 @pytest.mark.parametrize(

@@ -218,7 +218,7 @@ def test_what_is_not_fitted_is_never_a_suspect(orrery, engines):
     assert not {"K16", "K17", "K18"} & set(engine.graph.chips)
 
 
-# Who can do this?
+# Parts that can cause these bad bits
 
 
 @pytest.mark.parametrize(

@@ -89,7 +89,7 @@ def test_an_open_fuse_is_confirmed_and_leads(orrery):
     found = evidence(A=fact(8.0, "high"), C=ABSENT, parts={"F4": "open"})
     first = suggestions(orrery, found)[0]
     assert (first.part, first.is_confirmed) == ("F4", True)
-    assert "toned open" in first.reason
+    assert "open by continuity" in first.reason
 
 
 @pytest.mark.parametrize(
@@ -97,7 +97,13 @@ def test_an_open_fuse_is_confirmed_and_leads(orrery):
     [
         (evidence(C=ABSENT), "F4", "C is absent", "tone", "F4"),
         (evidence(C=ABSENT, Q=fact(14.5)), "BR2", "Q before it is there", "look", "BR2"),
-        (evidence(L1=fact(4.5, "low")), "J2.4", "0.58 V is lost between A and L1", "look", "J2.4"),
+        (
+            evidence(L1=fact(4.5, "low")),
+            "J2.4",
+            "0.58 V is dropped between A and L1",
+            "look",
+            "J2.4",
+        ),
         (evidence(C=fact(14.0, "low")), "C2", "ripple not read yet", "ripple", "C"),
         (evidence(C=fact(14.0, "low", noisy=True)), "C2", "with ripple", "look", "C2"),
         (evidence(C=ABSENT, seen={"F4": "corroded"}), "F4", "seen corroded", "tone", "F4"),

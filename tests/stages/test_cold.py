@@ -49,7 +49,7 @@ def test_the_round_turns_the_knob_twice_and_asks_once_for_discharged(job, hunted
     job.log(*card.choices[0].log)
     knobs = [i.knob for i in cold_items(job.seen().case)]
     assert knobs == sorted(knobs, key=["tone", "diode", "ohm"].index)
-    assert card_for("cold", *job.seen()).title.startswith("F1 out")
+    assert card_for("cold", *job.seen()).title.startswith("F1: continuity")
     done, total = cold_progress(job.seen().case)
     assert (done, total) == (0, len(knobs) - 1)
     assert not any("chime" in i.title for i in cold_items(job.seen().case)), "not fitted: not asked"
@@ -69,8 +69,8 @@ def test_the_reasonings_favourites_come_first_within_each_position_of_the_knob(c
 @pytest.mark.parametrize(
     ("typed", "text", "is_bad"),
     [
-        ("10 A slow", "toned, the right one", False),
-        ("T10A", "toned, the right one", False),
+        ("10 A slow", "beeps, and is the right one", False),
+        ("T10A", "beeps, and is the right one", False),
         ("10 A fast", "10 A fast fitted, 10 A slow belongs there", True),
         ("16 A slow", "16 A slow fitted, 10 A slow belongs there", True),
         ("bridged", "bridged; it must be 10 A slow", True),

@@ -138,7 +138,7 @@ class SimulatedBoard:
         block = self.tree.profile.block(request.target)
         if not isinstance(block, FuseBlock | Switch):
             raise InstrumentError(
-                f"{request.target} cannot be toned", hint="Tone a fuse or switch."
+                f"{request.target} has no continuity to test", hint="Test a fuse or switch."
             )
         return any(
             f.blows == request.target or (f.block == request.target and f.kind is FaultKind.OPEN)

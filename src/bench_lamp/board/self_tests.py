@@ -193,7 +193,7 @@ class Step(FromFile, frozen=True, kw_only=True):
     parts: tuple[str, ...] = ()
     lines: Lines = ()
     fitted: bool = True
-    #: Works without the processor too: it tells drive and logic apart.
+    #: Works without the processor too: it separates drive from logic.
     special: bool = False
 
 

@@ -18,9 +18,9 @@ _TITLES = {
     ("inlet", FaultKind.NO_MAINS): "no mains at {id}",
     ("bridge", FaultKind.ONE_LEG_OPEN): "{id}, a leg open",
     ("pin", FaultKind.OPEN): "{id} open: contact or crimp",
-    ("pin", FaultKind.RESISTIVE): "{id} loses volts: contact or crimp",
+    ("pin", FaultKind.RESISTIVE): "{id} drops volts: contact or crimp",
     ("harness", FaultKind.OPEN): "{id}, the wire open",
-    ("harness", FaultKind.RESISTIVE): "{id} loses volts on the way",
+    ("harness", FaultKind.RESISTIVE): "{id} drops volts on the way",
     ("sense", FaultKind.LINE_OPEN): "{id}, the sense line open",
 }
 #: Kinds in a word or two, where the usual word is long.

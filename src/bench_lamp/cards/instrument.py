@@ -24,7 +24,7 @@ def offer(case: Case, card: Card) -> str:
     request = request_for(case, card)
     if request is None:
         return ""
-    return "F8 board tells" if isinstance(request, LogicRequest) else "F8 from meter"
+    return "F8 run on the board" if isinstance(request, LogicRequest) else "F8 take from the meter"
 
 
 def _measurement(case: Case, card: Card) -> Request | None:

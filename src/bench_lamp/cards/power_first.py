@@ -19,7 +19,7 @@ def switch_on(case: Case, title: str, leads: tuple[Lead, ...]) -> Card:
         leads=leads,
         choices=(Choice(key="1", text="Confirm that it is on", command=AskPower()),),
         why_heading="Why it is asked",
-        why=("The board is marked off, and a board that is off tells nothing.",),
+        why=("The board is marked off, and a board that is off shows nothing.",),
     )
 
 

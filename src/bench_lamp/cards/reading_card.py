@@ -15,7 +15,7 @@ MODE_WORDS = {
     "ac V": "AC volts",
     "ohm": "ohms",
     "diode": "diode test",
-    "tone": "tone",
+    "tone": "continuity",
 }
 
 
@@ -88,7 +88,7 @@ def _why(case: Case, point: TestPoint, is_ripple: bool) -> tuple[str, ...]:
     if before and supply:
         return (
             f"{before.id} reads {supply.text} before the connector. "
-            f"What is missing here is lost in {case.tree.upstream(point.net)[-1].id}.",
+            f"What is missing here is dropped in {case.tree.upstream(point.net)[-1].id}.",
         )
     chain = [b.id for b in case.tree.upstream(point.net) if not isinstance(b, Load)]
     return (

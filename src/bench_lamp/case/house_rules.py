@@ -199,13 +199,13 @@ RULES: tuple[HouseRule, ...] = (
         options=(
             Option(
                 name="kept",
-                pro="The board gets its volts whatever the harness loses.",
+                pro="The board gets its volts whatever the harness drops.",
                 con="A corroded line drives the supply up.",
             ),
             Option(
                 name="tied at the supply",
                 pro="No corroded line can drive it up.",
-                con="What the harness loses is lost: set it a little high.",
+                con="What the harness drops is missing at the board: set it a little high.",
             ),
         ),
     ),

@@ -121,7 +121,7 @@ def ripple_limit(case: Case, point: TestPoint) -> float:
 def reading_text(reading: Reading) -> str:
     """Write a reading as it stands on the tape: the digits that were there, and the unit."""
     if reading.mode == "tone":
-        return "open" if reading.value else "toned"
+        return "open" if reading.value else "beeps"
     return engineering(reading.value, MODE_UNITS[reading.mode], resolution=reading.resolution)
 
 

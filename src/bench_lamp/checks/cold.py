@@ -48,11 +48,11 @@ def fuse_word(fitted: str, toned: str, wanted: str, right: Sequence[FuseRating])
     if toned == "open":
         return _bad("open", is_harmful=False)
     if toned == "replaced" or (toned == "toned" and fitted):
-        text = "toned, the right one" if fitted else "new"
+        text = "beeps, and is the right one" if fitted else "new"
         if fitted and len(right) > 1:
-            return Word(text=f"toned; {wanted}: which mains?", verdict="noisy")
+            return Word(text=f"beeps; {wanted}: which mains?", verdict="noisy")
         return Word(text=text, verdict="within", is_done=True)
-    return Word(text="toned; read its cap" if toned else "", verdict="")
+    return Word(text="beeps; read its end cap" if toned else "", verdict="")
 
 
 def _bad(text: str, *, verdict: str = "absent", is_harmful: bool = True) -> Word:

@@ -60,7 +60,7 @@ def judge_junction(
     band = FORWARD[tech]
     low, high = (abs(x) for x in (forward, reverse))
     if low < SHORT_V and high < SHORT_V:
-        return JunctionVerdict(word="shorted", sentence="Nothing either way: shorted.")
+        return JunctionVerdict(word="shorted", sentence="About 0 V both ways: shorted.")
     if math.isinf(low) and math.isinf(high):
         return JunctionVerdict(word="open", sentence="Nothing conducts either way: open.")
     if math.isinf(low):

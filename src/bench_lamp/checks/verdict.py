@@ -156,4 +156,4 @@ def judge_tone(*, is_open: bool) -> Judgement:
     """Judge a continuity test across a part that should conduct."""
     if is_open:
         return Judgement(verdict="absent", word="open", uncertainty=0.0)
-    return Judgement(verdict="within", word="toned", uncertainty=0.0)
+    return Judgement(verdict="within", word="beeps", uncertainty=0.0)

@@ -65,7 +65,7 @@ def _pattern(
     if wanted and not beeped:
         return "wrong reference", (
             "Nothing beeps, not even its own ground pin: the lead is not on this part's ground. "
-            "Move it to the part's ground pin and tone again."
+            "Move it to the part's ground pin and test again."
         )
     if extra:
         names = ", ".join(map(str, extra))

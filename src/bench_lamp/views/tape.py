@@ -90,7 +90,7 @@ _Words = tuple[str, str, str, tuple[str, ...]]
 
 def _reading(case: Case, body: ReadingTaken) -> _Words:
     if body.mode == "tone":
-        word, verdict = ("open", "absent") if body.value else ("toned", "within")
+        word, verdict = ("open", "absent") if body.value else ("beeps", "within")
         lines = (f"Continuity, power {body.power}.",)
         return f"{body.target} {word}", verdict, f"out, {word}", lines
     value = float("inf") if body.overload else body.value

@@ -69,7 +69,7 @@ class IntakeSheet(Painted):
         if row.answer:
             self.line(painter, answer, row.answer, (16, 600), "text")
         else:
-            word = "under the lamp" if row.is_next else "—"
+            word = "next" if row.is_next else "—"
             self.line(painter, answer, word, (14, 400), "lamp" if row.is_next else "dim")
         if not row.is_next:
             painter.setPen(look.colour("groove"))

@@ -212,7 +212,7 @@ class Ladder(QWidget):
             colour = look.colour("lamp" if rung.is_next else "dim")
             draw_glyph(painter, "", mark, look.colour("lamp" if rung.is_next else "faint"))
             painter.setPen(colour)
-            self._fitted(painter, text, "under the lamp" if rung.is_next else "not read", _LEFT)
+            self._fitted(painter, text, "next" if rung.is_next else "not read", _LEFT)
             return
         colour = look.colour("dim" if rung.is_stale else rung.judgement.verdict)
         draw_glyph(painter, rung.judgement.verdict, mark, colour)

@@ -82,7 +82,7 @@ def _covers(on: Painted, painter: QPainter, picture: LanePicture, y: float) -> f
     painter.drawLine(QPointF(8, y), QPointF(on.width() - 12, y))
     y += look.px(6)
     head = QRectF(8, y, on.width() - 16, look.px(22))
-    on.line(painter, head, "Who can do this?", (14, 600), "text")
+    on.line(painter, head, "Parts that can cause these bad bits", (14, 600), "text")
     y = head.bottom()
     height = float(look.px(36))
     bad = [bit.shape == "absent" for bit in picture.bits]

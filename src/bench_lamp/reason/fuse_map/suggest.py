@@ -149,7 +149,7 @@ class _Search(Struct, frozen=True):
             return
         drop = engineering(abs(known.volts) - abs(fact.volts), "V", resolution=0.01)
         pin = self.tree.upstream(point.net)[-1]
-        reason = f"{drop} is lost between {before.id} and {point.id}"
+        reason = f"{drop} is dropped between {before.id} and {point.id}"
         yield self._made(pin, point, reason, "look", f"{pin.id}, contact or crimp")
 
     def _since_last_good(self, point: TestPoint) -> tuple[TestPoint | None, tuple[Block, ...]]:
@@ -216,7 +216,7 @@ class _Search(Struct, frozen=True):
         """Yield the suspect, unless a test or a new part speaks for it."""
         fact = self.evidence.parts.get(block.id)
         if fact == "open":
-            yield self._made(block, point, f"it toned open; {reason}", "look", _words(block))
+            yield self._made(block, point, f"open by continuity; {reason}", "look", _words(block))
         elif fact is None:
             best: FuseMapTest = test or (
                 "tone" if isinstance(block, FuseBlock | Switch) else "look"

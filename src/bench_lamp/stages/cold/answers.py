@@ -23,7 +23,7 @@ def take_cold(case: Case, hand: Hand, entry: Entry, typed: Typed) -> Answer:
         return _take_reading(case, hand, entry, typed)
     item = current_check(case, hand)
     if item is None:
-        return Refused(what="No check is under the lamp", mend="Pick one with ↑ ↓.")
+        return Refused(what="No check is picked", mend="Pick one with ↑ ↓.")
     if typed.shown is not None and typed.shown.series:
         return _take_shown_series(case, item.target, typed)
     return cards_of(item).take(case, item.target, typed.text)

@@ -11,5 +11,5 @@ def take_selftest(case: Case, hand: Hand, text: str) -> Answer:
     """Take one typed answer; nothing is logged unless all of it is understood."""
     item = current_test(case, hand)
     if item is None:
-        return Refused(what="No test is under the lamp", mend="Pick one with Page up and down.")
+        return Refused(what="No test is picked", mend="Pick one with Page up and down.")
     return cards_of(item).take(case, hand, item, text.strip())

@@ -32,7 +32,7 @@ def selftest_card(case: Case, hand: Hand) -> Card:
 #: One need not ask everything: what was not asked stays so, and the work goes on.
 _ENOUGH = Choice(
     key="Alt+e",
-    text="enough told: go on",
+    text="Skip remaining tests",
     go="prove",
     log=(StageMarked(stage="selftest", mark="done"),),
 )

@@ -217,7 +217,7 @@ def _runner_words(case: Case, attempt: Try) -> str:
     if isinstance(test, LogicTest):
         return test_words(case.profile, test)
     if test.kind == TestKind.TONE:
-        return f"pull {test.target} and tone it"
+        return f"pull {test.target} and test continuity"
     without = f", {' '.join(sorted(test.condition.out))} off" if test.condition.out else ""
     return f"{_words(case, test, short=True)}{without}"
 
@@ -229,7 +229,7 @@ def clears_words(case: Case, insight: Insight, key: str) -> str:
         return ""
     test, branch = suspect.clears
     if test.kind == TestKind.TONE:
-        return f"{test.target} {'toning' if branch.kind == BranchKind.SOUND else 'open'} would clear it"
+        return f"{test.target} {'a beep' if branch.kind == BranchKind.SOUND else 'open'} would clear it"
     without = f" with {' '.join(sorted(test.condition.out))} off" if test.condition.out else ""
     where = name_of(case, test.target).after("at")
     return f"{reads(case.profile, test, branch)} {where}{without} would clear it"

@@ -111,12 +111,12 @@ def _now_out(case: Case) -> str:
 def _take_tone(case: Case, part: str, *, is_open: bool) -> Answer:
     if not isinstance(case.profile.block(part), FuseBlock | Switch):
         return Refused(
-            what=f"{part} is no fuse or switch", mend="Tone a fuse, or log it under Swap."
+            what=f"{part} is no fuse or switch", mend="Test a fuse or switch, or log it under Swap."
         )
     if case.state.power.is_live:
         return Refused(
             what="A continuity test on a live board reads nonsense and can kill the meter",
-            mend="Switch off, discharge, confirm with Ctrl+P, then tone it again.",
+            mend="Switch off, discharge, confirm with Ctrl+P, then test continuity again.",
         )
     body = ReadingTaken(
         target=part,

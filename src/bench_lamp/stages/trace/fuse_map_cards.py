@@ -77,14 +77,14 @@ def tone_card(case: Case, part: str) -> Card:
     return Card(
         id="",
         tone=part,
-        title=f"Pull {part}{words} and tone it",
+        title=f"Pull {part}{words} and test continuity",
         effort="about 45\u202fs",
         cautions=cautions.for_hands_in(case),
         leads=leads(case, Test(kind=TestKind.TONE, target=part, part=0, seconds=TONE_S)),
         choices=(Choice(key="1", text="Confirm that it is off", command=AskPower()),)
         if case.state.power.is_live
         else (
-            Choice(key="1", text="It toned: good", log=(reading(0.0),)),
+            Choice(key="1", text="It beeps: good", log=(reading(0.0),)),
             Choice(key="2", text="Open: no tone", log=(reading(1.0),)),
         ),
     )

@@ -130,14 +130,14 @@ def undecided_card(case: Case, insight: Insight) -> Card:
     if not best:
         return Card(
             id="trace-undecided",
-            title="No test left that tells more",
+            title="No test left that says more",
             choices=(Choice(key="1", text="Read the rails", go="rails"),),
             why=("Every test of the model is done, and nothing on its list stands out.",),
             can_skip=False,
         )
     return Card(
         id="trace-undecided",
-        title=f"By hand now: {best[0].block}",
+        title=f"A meter cannot separate these: isolate {best[0].block}",
         cautions=cautions.for_hands_in(case),
         choices=(
             Choice(
@@ -150,7 +150,7 @@ def undecided_card(case: Case, insight: Insight) -> Card:
         why_heading="Left over",
         why=(
             *(f"{percent(s.odds)} {fault_title(case.profile, s.fault)}" for s in best),
-            "No test from outside tells these apart: lift one end, swap with a known good one, "
+            "No test from outside separates these: lift one end, swap with a known good one, "
             "or look closely.",
         ),
         can_skip=False,

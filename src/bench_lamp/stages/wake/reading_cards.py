@@ -197,7 +197,7 @@ def live_fuse_card(case: Case, gate: GateView, fuse: str, before: str, behind: s
     return Card(
         id=f"wake-fuse:{fuse}",
         kind=kind,
-        title=f"{fuse} {'conducts' if is_good else 'loses it: open, or its holder'}",
+        title=f"{fuse} {'conducts' if is_good else 'no volts past it: open, or its holder'}",
         choices=(Choice(key="1", text="Log it", log=(note,)),),
         why_heading="Read",
         why=(f"{texts} behind.", "A fuse that cannot be pulled has a rating that was not read."),

@@ -16,7 +16,7 @@ def _chip(case: Case, hand: Hand, item: ColdItem) -> Card:
     chip = next(c for c in case.profile.pin_maps if c.id == item.target)
     return Card(
         id="",
-        title=f"Tone {chip.id}, pin by pin, to its ground",
+        title=f"Continuity of {chip.id}, pin by pin, to its ground",
         effort=f"about {5 + 3 * chip.pins}\u202fs",
         leads=(
             Lead(kind="black", text=f"{chip.id}, pin {chip.ground}: its own ground"),

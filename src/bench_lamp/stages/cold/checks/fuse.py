@@ -25,7 +25,7 @@ def _fuse(case: Case, hand: Hand, item: ColdItem) -> Card:
     return Card(
         id="",
         tone=fuse.id,
-        title=f"{fuse.id} out, tone it, read its cap",
+        title=f"{fuse.id}: continuity, and read its end cap",
         effort="about 45\u202fs",
         cautions=cautions.for_hands_in(case),
         leads=(
@@ -37,7 +37,7 @@ def _fuse(case: Case, hand: Hand, item: ColdItem) -> Card:
         choices=_fuse_choices(case, fuse),
         why_heading="",
         why=(
-            "A fuse that tones can still be the wrong one, and a holder can lose what the fuse passes.",
+            "A fuse that beeps can still be the wrong one, and a holder can drop what the fuse passes.",
             *((MAINS_SIDE,) if is_mains(case, fuse.from_) else ()),
         ),
         runners=()

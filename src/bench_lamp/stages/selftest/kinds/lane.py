@@ -54,10 +54,12 @@ def _card(case: Case, hand: Hand, item: Item) -> Card:
         outcomes=()
         if bits
         else (
-            Outcome(reads="always 1", means="stuck high: a short, or an output that fights"),
+            Outcome(
+                reads="always 1", means="stuck high: a short, or another output driving the line"
+            ),
             Outcome(reads="always 0", means="stuck low"),
             Outcome(reads="follows another", means="tied: a bridge, a bent pin"),
-            Outcome(reads="now so, now so", means="floating: nothing drives it"),
+            Outcome(reads="reads differently each time", means="floating: nothing drives it"),
         ),
         why_heading="",
         why=tuple(why),

@@ -27,7 +27,7 @@ def _card(case: Case, hand: Hand, item: Item) -> Card:
         parts = tuple(dict.fromkeys(part for step in bad for part in step.parts))
         return item_done(case, item, pattern_words(case, item), parts)
     step = next(s for s in test.steps if s.id == cell)
-    special = "This one works without the processor: it tells drive and logic apart."
+    special = "This one works without the processor: it separates drive from logic."
     return walk_card(
         case,
         item,
