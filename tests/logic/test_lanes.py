@@ -346,10 +346,30 @@ def test_limits_of_captures_and_images_are_kept(tmp_path, monkeypatch):
         pytest.param(
             [(0b01, 0), (0b10, 0), (0b00, 3)], ["floating"] * 2, id="not as both were written"
         ),
-        pytest.param([(0b01, 0), (0b10, 3)], ["floating", "good"], id="neither AND nor OR"),
-        pytest.param([(0b00, 3), (0b11, 0)], ["floating"] * 2, id="never written apart"),
-        pytest.param([(0b01, 2), (0b10, 1)], ["floating"] * 2, id="they differ"),
+        pytest.param([(0b01, 0), (0b10, 3)], ["inverted", "good"], id="neither AND nor OR"),
+        pytest.param([(0b00, 3), (0b11, 0)], ["inverted"] * 2, id="never written apart"),
+        pytest.param([(0b01, 2), (0b10, 1)], ["crossed"] * 2, id="they differ"),
     ],
 )
 def test_bits_are_tied_only_where_all_that_was_read_agrees(pairs, states):
     assert [b.state for b in diagnose(pairs, 2)] == states
+
+
+@pytest.mark.parametrize("width", [4, 8, 12])
+def test_crossed_inverted_and_tied_bits_have_their_own_verdicts(width):
+    """A walking bit, and what a lane with two wires changed over, one inverted, three tied makes of it."""
+    walk = [*(1 << n for n in range(width)), 0, (1 << width) - 1, 0x555 & (1 << width) - 1]
+
+    def crossed(w):
+        a, b = w & 1, w >> 2 & 1
+        return w & ~5 | a << 2 | b
+
+    def tied(w):
+        return w & ~7 | (7 if w & 7 == 7 else 0)
+
+    assert words_for(diagnose([(w, crossed(w)) for w in walk], width)) == "bits 0 and 2 crossed"
+    assert words_for(diagnose([(w, w ^ 2) for w in walk], width)) == "bit 1 inverted"
+    three = words_for(diagnose([(w, tied(w)) for w in walk], width))
+    assert three == "bits 0 and 1 and 2 tied among themselves"
+    both = words_for(diagnose([(w, crossed(w) ^ 2) for w in walk], width))
+    assert both == "bit 1 inverted, bits 0 and 2 crossed"

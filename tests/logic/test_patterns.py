@@ -130,6 +130,15 @@ def test_a_stuck_data_line_is_named(bit, level):
     assert any(f"D{bit} always {level}" in note for note in notes)
 
 
+def crossed(data, low, high):
+    """Return an image as it is read with two address lines changed over."""
+    found = bytearray(len(data))
+    for place in range(len(data)):
+        a, b = place >> low & 1, place >> high & 1
+        found[place & ~(1 << low | 1 << high) | a << high | b << low] = data[place]
+    return bytes(found)
+
+
 @pytest.mark.parametrize(
     ("data", "words"),
     [
@@ -138,6 +147,10 @@ def test_a_stuck_data_line_is_named(bit, level):
         pytest.param(b"\x00" * 2048, "all zero", id="zero"),
         pytest.param(b"\x5a" * 2048, "every byte is 5A", id="one-value"),
         pytest.param(IMAGE[1024:] + IMAGE[:1024], "halves are swapped", id="swapped-halves"),
+        pytest.param(crossed(IMAGE, 3, 8), "A3 and A8 are crossed", id="address-lines-crossed"),
+        pytest.param(
+            crossed(IMAGE, 0, 10), "A0 and A10 are crossed", id="far-address-lines-crossed"
+        ),
         pytest.param(bytes(IMAGE[i ^ 1] for i in range(2048)), "even and odd", id="swapped-pairs"),
         pytest.param(IMAGE[:1024], "only 1024 of 2048", id="read-as-smaller"),
         pytest.param(IMAGE * 2, "2 times over", id="read-as-larger"),

@@ -38,3 +38,31 @@ def test_an_injected_burn_is_recovered(low, burnt):
 def test_a_pin_that_is_not_there_is_named(low, found):
     with pytest.raises(ValueError, match="not on a package of 16"):
         judge_pins(16, low, found)
+
+
+@pytest.mark.parametrize(
+    ("found", "word", "says"),
+    [
+        pytest.param([9], "wrong reference", "Its own ground pin 8 is silent", id="another-beeps"),
+        pytest.param(range(1, 17), "wrong reference", "Every pin beeps", id="all-beep"),
+        pytest.param([], "wrong reference", "Nothing beeps", id="none"),
+        pytest.param([8, 3, 5], "burnt through", "Pins 3, 5", id="some-more"),
+        pytest.param(range(2, 17), "burnt through", "burnt through", id="all-but-one"),
+        pytest.param([8], "as expected", "not proof", id="as-expected"),
+    ],
+)
+def test_a_wrong_reference_or_pin_one_is_told_from_a_burnt_part(found, word, says):
+    verdict = judge_pins(16, [8], found, ground=8)
+    assert verdict.word == word
+    assert says in verdict.sentence
+
+
+def test_every_chip_counted_from_the_other_end_is_a_wrong_reference(library):
+    for name in ("tessenby-orrery-nights", "ardvane-cinder-dunes"):
+        for chip in library.get(name).pin_maps:
+            turned = [(p + chip.pins // 2 - 1) % chip.pins + 1 for p in chip.low]
+            if chip.ground not in turned:
+                assert (
+                    judge_pins(chip.pins, chip.low, turned, ground=chip.ground).word
+                    == "wrong reference"
+                )

@@ -43,7 +43,8 @@ def chip_word(case: Case, chip: PinMap) -> Word:
     """Judge a pin map by its patterns."""
     if chip.id not in case.state.swept:
         return NOT_YET
-    verdict = judge_pins(chip.pins, chip.low, map(int, case.state.swept[chip.id]))
+    beeped = map(int, case.state.swept[chip.id])
+    verdict = judge_pins(chip.pins, chip.low, beeped, ground=chip.ground)
     shape = {"as expected": "within", "wrong reference": "noisy"}.get(verdict.word, "absent")
     return Word(
         text=verdict.sentence,

@@ -112,13 +112,13 @@ def _lengths(presses: Sequence[tuple[float, float]]) -> str:
 def read_code(text: str) -> str | None:
     """Return a typed code in the table's form; None when it is none.
 
-    >>> read_code(" 2 - 3 "), read_code("s l s"), read_code("stuck on"), read_code("x")
-    ('2-3', 'SLS', 'on', None)
+    >>> read_code(" 2 - 3 "), read_code("2 3"), read_code("s l s"), read_code("stuck on"), read_code("x")
+    ('2-3', '2-3', 'SLS', 'on', None)
     """
     tidy = text.strip().lower().removeprefix("stuck ").removeprefix("steady ")
     if tidy in {"on", "off", "flicker"}:
         return tidy
+    if re.fullmatch(r"\d{1,2}(?:[-,.\s]+\d{1,2})*", tidy):
+        return "-".join(str(int(n)) for n in re.findall(r"\d+", tidy))
     bare = re.sub(r"\s+", "", tidy)
-    if re.fullmatch(r"\d{1,2}([-,.]\d{1,2})*", bare):
-        return "-".join(str(int(n)) for n in re.split(r"[-,.]", bare))
     return bare.upper() if re.fullmatch(r"[sl]{2,12}", bare) else None

@@ -15,6 +15,8 @@ if TYPE_CHECKING:
 ImageWord = Literal["good", "wrong", "not known"]
 #: Bytes that are compared before a whole image is, to see soon that two halves differ.
 PEEK = 4096
+#: Largest image whose address lines are tried crossed: 136 pairs of them.
+MOST_CROSSED = 1 << 17
 
 
 class Wanted(Struct, frozen=True, kw_only=True):
@@ -90,7 +92,9 @@ def describe(data: bytes, wanted: Wanted) -> tuple[str, ...]:
     notes = [*_blank(array)] or [*_swapped(data, wanted), *_repeats(array), *_constant_bits(array)]
     if len(data) != wanted.size:
         notes.append(_size_note(len(data), wanted.size))
-    elif wanted.data and not any("halves" in n or "in each pair" in n for n in notes):
+    elif wanted.data and not any(
+        "halves" in n or "in each pair" in n or "crossed" in n for n in notes
+    ):
         notes += _differing(array, np.frombuffer(wanted.data, dtype=np.uint8))
     return tuple(notes)
 
@@ -160,6 +164,23 @@ def _swapped(data: bytes, wanted: Wanted) -> list[str]:
     pairs[::2], pairs[1::2] = data[1::2], data[::2]
     if f"{zlib.crc32(bytes(pairs)):08x}" == want:
         return ["the two bytes in each pair are swapped: even and odd part changed over"]
+    return _crossed_lines(data, want)
+
+
+def _crossed_lines(data: bytes, want: str) -> list[str]:
+    """Try two address lines in each other's place, each pair of them."""
+    import numpy as np
+
+    size = len(data)
+    if size & (size - 1) or size > MOST_CROSSED:
+        return []
+    array, places = np.frombuffer(data, dtype=np.uint8), np.arange(size)
+    for high in range(1, size.bit_length() - 1):
+        for low in range(high):
+            unlike = (places >> low ^ places >> high) & 1
+            put_right = array[places ^ unlike * (1 << low | 1 << high)]
+            if f"{zlib.crc32(put_right.tobytes()):08x}" == want:
+                return [f"address lines A{low} and A{high} are crossed"]
     return []
 
 

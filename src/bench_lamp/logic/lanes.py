@@ -1,4 +1,4 @@
-"""Lanes: bits that travel together. From what was written and what came back, what ails each bit."""
+"""Lanes: bits that travel together. From what was written and what came back, the fault of each bit."""
 
 import re
 from collections.abc import Iterable, Sequence
@@ -8,7 +8,9 @@ from msgspec import Struct
 
 from bench_lamp.errors import BenchLampError
 
-BitState = Literal["good", "stuck high", "stuck low", "tied", "floating", "not tried"]
+BitState = Literal[
+    "good", "stuck high", "stuck low", "inverted", "crossed", "tied", "floating", "not tried"
+]
 #: Longest list of pairs, and widest lane, that is taken from one entry.
 MOST_PAIRS = 4096
 
@@ -120,6 +122,28 @@ def diagnose(pairs: Iterable[tuple[int, int]], bits: int) -> tuple[Bit, ...]:
 def _bit(pairs: Pairs, i: int, bits: int) -> Bit:
     wrote = [w >> i & 1 for w, _ in pairs]
     came = [c >> i & 1 for _, c in pairs]
+    others = [j for j in range(bits) if j != i]
+    is_steady = not _varies(pairs, i)
+    partners = _partners(pairs, i, bits) if is_steady else ()
+    crossed = tuple(j for j in others if _is_crossed(pairs, i, j))
+    fits = _fits(wrote, came)
+    if partners:
+        fits.add("tied")
+    if len(crossed) == 1 and "good" not in fits:
+        fits.add("crossed")
+    state = _simplest(fits, wrote, partners)
+    return Bit(
+        number=i,
+        state=state,
+        partners=crossed if state == "crossed" else partners,
+        fits=frozenset(fits),
+        wrong=sum(w != c for w, c in zip(wrote, came, strict=True)),
+        of=len(pairs),
+    )
+
+
+def _fits(wrote: list[int], came: list[int]) -> set[str]:
+    """Return what one bit by itself can be, by what was written to it and what came."""
     fits: set[str] = {"floating"}
     if wrote == came:
         fits.add("good")
@@ -127,18 +151,9 @@ def _bit(pairs: Pairs, i: int, bits: int) -> Bit:
         fits.add("stuck high")
     if set(came) == {0}:
         fits.add("stuck low")
-    varies = _varies(pairs, i)
-    partners = () if varies else tuple(j for j in range(bits) if j != i and _is_tied(pairs, i, j))
-    if partners:
-        fits.add("tied")
-    return Bit(
-        number=i,
-        state=_simplest(fits, wrote, partners),
-        partners=partners,
-        fits=frozenset(fits),
-        wrong=sum(w != c for w, c in zip(wrote, came, strict=True)),
-        of=len(pairs),
-    )
+    if set(wrote) == {0, 1} and all(w != c for w, c in zip(wrote, came, strict=True)):
+        fits.add("inverted")
+    return fits
 
 
 def _simplest(fits: set[str], wrote: list[int], partners: tuple[int, ...]) -> BitState:
@@ -148,6 +163,10 @@ def _simplest(fits: set[str], wrote: list[int], partners: tuple[int, ...]) -> Bi
         return "stuck high"
     if "stuck low" in fits:
         return "stuck low"
+    if "crossed" in fits:
+        return "crossed"
+    if "inverted" in fits:
+        return "inverted"
     return "tied" if partners else "floating"
 
 
@@ -155,6 +174,29 @@ def _varies(pairs: Pairs, i: int) -> bool:
     """Whether the same word came back with this bit now high, now low."""
     seen: dict[int, int] = {}
     return any(seen.setdefault(w, c >> i & 1) != c >> i & 1 for w, c in pairs)
+
+
+def _is_crossed(pairs: Pairs, i: int, j: int) -> bool:
+    """Whether two bits came back in each other's place, where they were written apart."""
+    both = [(w >> i & 1, w >> j & 1, c >> i & 1, c >> j & 1) for w, c in pairs]
+    apart = {(wi, wj) for wi, wj, _, _ in both if wi != wj}
+    return len(apart) == 2 and all(ci == wj and cj == wi for wi, wj, ci, cj in both)
+
+
+def _partners(pairs: Pairs, i: int, bits: int) -> tuple[int, ...]:
+    """Return the bits that one is tied to: all that read the same if that fits, else each that does."""
+    same = [j for j in range(bits) if all(c >> j & 1 == c >> i & 1 for _, c in pairs)]
+    if len(same) > 2 and _is_one_group(pairs, i, sum(1 << j for j in same)):
+        return tuple(j for j in same if j != i)
+    return tuple(j for j in range(bits) if j != i and _is_tied(pairs, i, j))
+
+
+def _is_one_group(pairs: Pairs, i: int, mask: int) -> bool:
+    """Whether bits read as the AND or the OR of what was written to all of them."""
+    wrote = [(w & mask, bool(c >> i & 1)) for w, c in pairs]
+    is_apart = any(w not in {0, mask} for w, _ in wrote)
+    is_and = all((w == mask) == c for w, c in wrote)
+    return is_apart and (is_and or all((w != 0) == c for w, c in wrote))
 
 
 def _is_tied(pairs: Pairs, i: int, j: int) -> bool:
@@ -177,10 +219,23 @@ def words_for(bits: Iterable[Bit]) -> str:
     'bit 3 stuck high'
     """
     bad = [b for b in bits if b.is_bad]
-    pairs = {frozenset((b.number, *b.partners)) for b in bad if b.state == "tied"}
-    words = [f"bit {b.number} {b.state}" for b in bad if b.state != "tied"]
+    crossed = sorted({tuple(sorted((b.number, *b.partners))) for b in bad if b.state == "crossed"})
+    pairs = _tied_groups(bad)
+    words = [f"bit {b.number} {b.state}" for b in bad if b.state not in {"tied", "crossed"}]
+    words += [f"bits {one} and {other} crossed" for one, other in crossed]
     words += [
         f"bits {' and '.join(map(str, sorted(tied)))} {'tied together' if len(tied) == 2 else 'tied among themselves'}"
         for tied in sorted(pairs, key=sorted)
     ]
     return ", ".join(words) or "every bit as written"
+
+
+def _tied_groups(bad: Iterable[Bit]) -> set[frozenset[int]]:
+    """Return tied bits as groups: three that are tied to each other are one."""
+    groups: list[set[int]] = []
+    for bit in bad:
+        if bit.state == "tied":
+            mine = {bit.number, *bit.partners}
+            joined = [g for g in groups if g & mine]
+            groups = [g for g in groups if not g & mine] + [mine.union(*joined)]
+    return {frozenset(g) for g in groups}

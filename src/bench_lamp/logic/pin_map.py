@@ -23,8 +23,10 @@ class PinVerdict(Struct, frozen=True, kw_only=True):
         return self.word == "as expected"
 
 
-def judge_pins(pins: int, low: Iterable[int], found: Iterable[int]) -> PinVerdict:
-    """Judge a pin-to-ground map by its three patterns.
+def judge_pins(
+    pins: int, low: Iterable[int], found: Iterable[int], *, ground: int | None = None
+) -> PinVerdict:
+    """Judge a pin-to-ground map by its patterns.
 
     Parameters
     ----------
@@ -34,6 +36,8 @@ def judge_pins(pins: int, low: Iterable[int], found: Iterable[int]) -> PinVerdic
         Pins that are at ground on a good board: they must beep.
     found : iterable of int
         Pins that beeped.
+    ground : int, optional
+        The part's own ground pin, where the other lead lies: it must beep whenever any pin does.
 
     Raises
     ------
@@ -42,8 +46,10 @@ def judge_pins(pins: int, low: Iterable[int], found: Iterable[int]) -> PinVerdic
 
     Notes
     -----
-    Extra lows are burnt through. When nothing beeps although something should, the lead is not
-    on the part's own ground. All as expected is no proof: a part can fail in other ways.
+    Some extra lows are burnt through. When nothing beeps although something should, or all pins
+    beep, or another pin does and the ground pin does not, the lead is on another net, or the pins
+    were counted from another pin 1: that says nothing of the part. All as expected is no proof: a
+    part can fail in other ways.
 
     Examples
     --------
@@ -55,18 +61,37 @@ def judge_pins(pins: int, low: Iterable[int], found: Iterable[int]) -> PinVerdic
     if strange:
         raise ValueError(f"pin {strange[0]} is not on a package of {pins} pins")
     extra, missing = tuple(sorted(beeped - wanted)), tuple(sorted(wanted - beeped))
-    word, sentence = _pattern(wanted, beeped, extra, missing)
+    wrong = _wrong_reference(pins, wanted, beeped, ground)
+    if wrong:
+        return PinVerdict(word="wrong reference", extra=extra, missing=missing, sentence=wrong)
+    word, sentence = _pattern(extra, missing)
     return PinVerdict(word=word, extra=extra, missing=missing, sentence=sentence)
 
 
-def _pattern(
-    wanted: frozenset[int], beeped: frozenset[int], extra: tuple[int, ...], missing: tuple[int, ...]
-) -> tuple[PinWord, str]:
+def _wrong_reference(
+    pins: int, wanted: frozenset[int], beeped: frozenset[int], ground: int | None
+) -> str:
+    """Say why a map is of another net, or counted from another pin; empty where it is not."""
     if wanted and not beeped:
-        return "wrong reference", (
+        return (
             "Nothing beeps, not even its own ground pin: the lead is not on this part's ground. "
             "Move it to the part's ground pin and test again."
         )
+    if len(beeped) == pins > len(wanted):
+        return (
+            "Every pin beeps: the leads touch, or the lead lies on a supply that is shorted to ground. "
+            "Lift it, check that it is silent in the air, and test again."
+        )
+    if ground is not None and ground in wanted and beeped and ground not in beeped:
+        others = ", ".join(map(str, sorted(beeped)))
+        return (
+            f"Its own ground pin {ground} is silent while {others} beeps: another net, or counted from "
+            "the wrong pin 1. Find the notch, and test again."
+        )
+    return ""
+
+
+def _pattern(extra: tuple[int, ...], missing: tuple[int, ...]) -> tuple[PinWord, str]:
     if extra:
         names = ", ".join(map(str, extra))
         plural = "s" if len(extra) > 1 else ""

@@ -2,13 +2,13 @@
 
 import re
 
-from bench_lamp.cards.card import Accepted, Answer, Card, Entry, Lead, Outcome, Refused
+from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Lead, Outcome, Refused
 from bench_lamp.case.case import Case
 from bench_lamp.case.cold_checks import ColdItem
 from bench_lamp.case.hand import Hand
 from bench_lamp.journal.events import Swept
 from bench_lamp.logic import judge_pins
-from bench_lamp.stages.cold.checks.check import CheckCards, pin_views, tapped, where
+from bench_lamp.stages.cold.checks.check import CheckCards, noted, pin_views, tapped, where
 from bench_lamp.stages.cold.picture import ChipPicture
 
 
@@ -35,10 +35,25 @@ def _chip(case: Case, hand: Hand, item: ColdItem) -> Card:
                 reads=f"only {', '.join(map(str, chip.low))}",
                 means="as expected; that is not proof",
             ),
-            Outcome(reads="one more", means="burnt through"),
-            Outcome(reads="none", means="not its ground: move the lead"),
+            Outcome(reads="one or two more", means="burnt through"),
+            Outcome(reads=f"none, all, or not {chip.ground}", means="wrong ground or wrong pin 1"),
+        ),
+        runners=_ground_open(item, chip.ground),
+        why_heading="Which lead where",
+        why=(
+            "Black on the ground: the other way round a pin’s protection diode conducts, and some "
+            "meters beep on that.",
+            f"If only the board’s ground is silent: pin {chip.ground}, its joint, the track, the "
+            "connector, the ground screw, one after the other.",
         ),
     )
+
+
+def _ground_open(item: ColdItem, ground: int) -> tuple[Choice, ...]:
+    """Offer what only two maps together say: that the chip's ground connection is open."""
+    text = f"Silent against the board’s ground, right against pin {ground}"
+    words = f"ground connection open: follow it from pin {ground}"
+    return (Choice(key="Alt+g", text=text, log=noted(item, "bad", words), focus=""),)
 
 
 def _take(case: Case, chip_id: str, text: str) -> Answer:

@@ -130,6 +130,8 @@ def _bit_view(
     shape = "" if state in {"", "not tried"} else "within" if state == "good" else "absent"
     if state == "tied":
         state = f"tied to {', '.join(lane.lines[p] for p in bits[number].partners)}"
+    if state == "crossed":
+        state = f"crossed with {lane.lines[bits[number].partners[0]]}"
     return BitView(
         line=lane.lines[number],
         state=state,

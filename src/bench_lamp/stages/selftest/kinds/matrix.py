@@ -11,7 +11,7 @@ from bench_lamp.case.hand import Hand
 from bench_lamp.case.selftest_list import Item, current_cell
 from bench_lamp.journal.logic_events import CellsMarked
 from bench_lamp.logic.grids import Pattern, PatternKind
-from bench_lamp.logic.kinds.matrix import dead_patterns, ghost_of, swapped_lines
+from bench_lamp.logic.kinds.matrix import dead_patterns, ghost_of, row_and_column, swapped_lines
 from bench_lamp.logic.marks import MECHANICAL, CellMark
 from bench_lamp.stages.selftest.cell_views import cell_view
 from bench_lamp.stages.selftest.kinds.kind import KindCards
@@ -120,7 +120,7 @@ def pattern_words(case: Case, item: Item) -> tuple[str, ...]:
     """Return what the marks of a matrix say, the largest pattern first."""
     test = _test(case, item)
     marks = known_marks(case, item)
-    words = [_line_words(test, p) for p in dead_patterns(marks)]
+    words = [_rest_words(test, marks, p) or _line_words(test, p) for p in dead_patterns(marks)]
     words += _ghost_words(test, marks)
     finger = [c for c, m in marks.items() if m.mark in MECHANICAL]
     if finger:
@@ -139,6 +139,19 @@ def _line_words(test: MatrixTest, pattern: Pattern) -> str:
     if pattern.kind is PatternKind.COLUMN:
         return f"Column {pattern.columns[0]} dead: {_line(test.columns[pattern.columns[0] - 1])}."
     return f"{named(test, f'{pattern.rows[0]}.{pattern.columns[0]}')} alone: {_OWN[test.kind]}."
+
+
+def _rest_words(test: MatrixTest, marks: Mapping[str, CellMark], pattern: Pattern) -> str:
+    """Say what else to try before a row or column is called dead."""
+    if pattern.kind not in {PatternKind.ROW, PatternKind.COLUMN}:
+        return ""
+    axis = 0 if pattern.kind is PatternKind.ROW else 1
+    number = (pattern.rows or pattern.columns)[0]
+    left = [c for c in test.cells() if row_and_column(c)[axis] == number and c not in marks]
+    if not left:
+        return ""
+    name = "Row" if axis == 0 else "Column"
+    return f"{name} {number}: all that was tried is bad. Try {', '.join(left[:3])} before it is called dead."
 
 
 def _line(line: GridLine) -> str:
@@ -166,7 +179,8 @@ def _ghost_words(test: MatrixTest, marks: Mapping[str, CellMark]) -> list[str]:
             f"rows {box.rows[0]} and {box.rows[1]}, columns {box.columns[0]} and {box.columns[1]}"
         )
         words.append(
-            f"{cell} is a ghost of three closed ones ({corners}): a shorted diode at a corner."
+            f"{cell} is a ghost of three closed ones ({corners}): a shorted diode at one of "
+            "the four. Lift one leg of each in turn: the ghost goes with the shorted one."
         )
     else:
         words += [_stuck(test, cell) for cell, m in marks.items() if m.mark == "stuck"]
@@ -174,6 +188,10 @@ def _ghost_words(test: MatrixTest, marks: Mapping[str, CellMark]) -> list[str]:
 
 
 def _stuck(test: MatrixTest, cell: str) -> str:
+    if test.kind == SelfTestKind.LAMPS.value:
+        row, column = row_and_column(cell)
+        drives = f"{_line(test.rows[row - 1])}; {_line(test.columns[column - 1])}"
+        return f"{named(test, cell)} lit for good: a drive that is shorted or always on ({drives})."
     last = " It must go on showing after others were worked: the last one closed is not stuck."
     rest = last if test.last_closed else ""
     return f"{named(test, cell)} closed for good: its contact, or a shorted diode.{rest}"
