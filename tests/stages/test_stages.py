@@ -289,9 +289,21 @@ def test_trace_says_when_there_is_nothing_or_nothing_left(live_job):
         live_job.log(PartReplaced(part=part, out="", fitted=""))
     live_job.read(E=15.0)
     found = live_job.seen()
-    assert card_for("trace", *found).title == "Trace E", "its circuit is not weighed yet"
+    card = card_for("trace", *found)
+    assert card.title == "AC volts after F3", "the fuse map is through: back along the feed"
+    assert card.entry.mode == "ac V"
+    live_job.log(
+        ReadingTaken(target="ac_coil", mode="ac V", value=27.0, resolution=0.1, power="live")
+    )
+    assert card_for("trace", *live_job.seen()).title == "Switch off, then ohms to return at E"
+    live_job.switch("discharged")
+    live_job.read("ohm", E=5460.0)
+    card = card_for("trace", *live_job.seen())
+    assert card.title == "By hand from here: E"
+    assert "AC volts after F3: 27.0\u202fV~" in card.why
+    assert any("X1 → S1 → F1 → T1 → F3 → BR3" in w for w in card.why)
     treeless = found.but(profile=replace(found.case.profile, power=()))
-    assert card_for("trace", *treeless).title == "Nothing on the list explains E"
+    assert card_for("trace", *treeless).title == "Switch off, then ohms to return at E"
 
 
 def test_a_low_rail_asks_for_its_ripple_first(live_job):
@@ -363,5 +375,15 @@ def test_a_short_profile_works_from_intake_to_proof(make_job, ruskel):
     assert is_proved(job.seen().case)
     job.read(TP3=2.0)
     card = card_for("trace", *job.seen())
-    assert card.title == "Nothing on the list explains TP3"
+    assert card.title == "Switch off, then ohms to return at TP3"
+    job.switch("discharged")
+    card = card_for("trace", *job.seen())
+    assert card.title == "Ohms to return at TP3"
+    assert any("TP2" in w and "within" in w for w in card.why), (
+        "its neighbour of the same supply is good"
+    )
+    job.log(*take("trace", *job.seen(), "0.4").log)
+    card = card_for("trace", *job.seen())
+    assert card.title == "By hand from here: TP3"
+    assert any("0.4" in w for w in card.why)
     assert card_for("rails", *job.seen(focus="TP3")).why[0].startswith("It reads 2.0")

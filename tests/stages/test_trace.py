@@ -3,6 +3,7 @@
 import math
 
 import pytest
+from msgspec.structs import replace
 from tests.seen import take
 
 from bench_lamp.cards.card import Accepted, Refused
@@ -417,3 +418,34 @@ def test_skipped_suggestions_and_picked_tests(lamps_out, hunted):
     assert lit_try(*hunted(lamps_out, focus=f"try:{third}")).test.name == third
     assert suspect_rows(hunted(lamps_out).case)[0].part == "F4"
     assert block_facts(hunted(lamps_out).case, "nothing") == ()
+
+
+def test_with_a_likely_short_and_the_power_on_the_next_step_is_off(job, hunted):
+    job.switch("live")
+    job.read(A=0.58, B=8.9)
+    seen = hunted(job)
+    card = card_for("trace", *seen)
+    assert card.title == "Switch off: a short is likely"
+    assert card.choices[0].command == AskPower()
+    onward = card_for("trace", *seen.but(skipped=frozenset({"trace-off"})))
+    assert onward.title != card.title
+    job.switch("discharged")
+    assert "Ohms" in card_for("trace", *hunted(job)).title
+
+
+@pytest.mark.parametrize(
+    "profile_id", ["tessenby-orrery-nights", "ardvane-cinder-dunes", "ostrel-8", "ruskel-36"]
+)
+def test_no_bad_point_ends_in_a_blank_without_a_model(library, make_job, profile_id):
+    """Each point bad by itself, on any profile, whole or without its tree: there is always a next step."""
+    whole = library.get(profile_id)
+    for profile in (whole, replace(whole, power=())):
+        for point in profile.test_points:
+            job = make_job(profile)
+            job.switch("live")
+            job.read_healthy()
+            job.read(**{point.id: 0.3 * point.nominal})
+            card = card_for("trace", *job.seen())
+            assert card.choices or card.entry, (profile.id, point.id, card.title)
+            assert card.title
+            assert card.why

@@ -25,6 +25,7 @@ from bench_lamp.stages.trace.free_entry import free_entry_card
 from bench_lamp.stages.trace.fuse_map_cards import fuse_map_card, nothing_to_trace, tone_card
 from bench_lamp.stages.trace.logic_cards import logic_card, logic_request, self_test_card
 from bench_lamp.stages.trace.mend_cards import mend_card, poor_card, undecided_card
+from bench_lamp.stages.trace.step_back_cards import off_for_a_short
 from bench_lamp.units.words import opening
 
 #: Puts the line "I did something else" under the lamp.
@@ -62,9 +63,15 @@ def _hunt(case: Case, hand: Hand, insight: Insight) -> Card:
         return nothing_to_trace(case)
     if insight.is_poor and "trace-poor" not in hand.skipped:
         return poor_card(case, insight)
-    if attempt is None:
-        return undecided_card(case, insight)
-    return test_card(case, insight, attempt)
+    return _next_test(case, hand, insight, attempt)
+
+
+def _next_test(case: Case, hand: Hand, insight: Insight, attempt: Try | None) -> Card:
+    """Ask for the next test; with the power off first, where a short is likely."""
+    off = off_for_a_short(case, insight)
+    if off is not None and off.id not in hand.skipped:
+        return off
+    return undecided_card(case, insight) if attempt is None else test_card(case, insight, attempt)
 
 
 def _sweep_card(case: Case, hand: Hand) -> Card | None:

@@ -18,6 +18,7 @@ from bench_lamp.journal.events import ReadingTaken
 from bench_lamp.reason.fuse_map.suggest import Suggestion
 from bench_lamp.reason.power.tests import TONE_S
 from bench_lamp.reason.values.tests import Test
+from bench_lamp.stages.trace.step_back_cards import step_back_card
 from bench_lamp.units.words import opening
 
 
@@ -138,24 +139,10 @@ def _sentence(found: Suggestion) -> str:
 
 
 def nothing_to_trace(case: Case) -> Card:
-    """Say that nothing is left to trace, or that nothing on the list explains a bad point."""
+    """Say that nothing is left to trace, or go back along the feed of a point that nothing explains."""
     bad = bad_points(case)
     if bad:
-        names = ", ".join(p.id for p in bad)
-        if case.profile.power and case.insight is None:
-            return Card(
-                id="trace-none", title=f"Trace {names}", why=("Its circuit is not weighed yet.",)
-            )
-        return Card(
-            id="trace-none",
-            title=f"Nothing on the list explains {bad[0].id}",
-            why=(
-                f"{names} is not right, and the fuse map and the feed order have no suspect left. "
-                "A point may be misread, or the fault is in a part the profile does not name.",
-            ),
-            choices=(Choice(key="1", text=f"Read {bad[0].id} again", go="rails", focus=bad[0].id),),
-            can_skip=False,
-        )
+        return step_back_card(case, bad[0])
     return Card(
         id="trace-none",
         title="Nothing to trace",
