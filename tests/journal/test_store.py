@@ -258,3 +258,11 @@ def test_a_copy_of_the_one_file_is_the_whole_journal_while_it_is_open(tmp_path):
     assert len(JournalReader(store.path).all_events()) == 41
     wal = store.path.with_name(f"{FILE_NAME}-wal")
     assert not wal.exists() or wal.stat().st_size == 0
+
+
+def test_a_journal_that_may_not_be_written_says_whose_fault_it_is(store):
+    with store.engine.connect() as connection:
+        connection.execute(text("PRAGMA query_only=ON"))
+    with pytest.raises(JournalError, match="cannot be written") as caught:
+        store.append(note())
+    assert "permissions" in caught.value.hint

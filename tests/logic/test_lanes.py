@@ -373,3 +373,8 @@ def test_crossed_inverted_and_tied_bits_have_their_own_verdicts(width):
     assert three == "bits 0 and 1 and 2 tied among themselves"
     both = words_for(diagnose([(w, crossed(w) ^ 2) for w in walk], width))
     assert both == "bit 1 inverted, bits 0 and 2 crossed"
+
+
+@pytest.mark.parametrize(("text", "count"), [("55 57", 1), ("55 57 AA AA 0 0", 3), ("0 1 2 3", 2)])
+def test_words_in_turn_are_pairs(text, count):
+    assert len(read_pairs(text, 8)) == count

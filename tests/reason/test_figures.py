@@ -3,6 +3,7 @@
 Each is written here once more, with its unit; the models say where it comes from.
 """
 
+import numpy as np
 import pytest
 
 from bench_lamp.checks import charging, coil, cold, doubt, junction, limiting, verdict
@@ -22,6 +23,7 @@ from bench_lamp.reason.power import (
     prediction,
     tests,
 )
+from bench_lamp.reason.power.posterior import start
 from bench_lamp.units import Band
 
 FIGURES = [
@@ -83,6 +85,8 @@ def test_a_figure_is_what_the_model_says(module, name, figure):
         ("schottky", 0.1, 0.45),
         ("germanium", 0.15, 0.4),
         ("darlington", 0.55, 1.4),
+        ("led", 1.4, 3.4),
+        ("mosfet body", 0.35, 0.75),
     ],
 )
 def test_forward_volts_of_a_junction_by_what_it_is_made_of(tech, low, high):
@@ -151,3 +155,28 @@ def test_what_was_seen_makes_kinds_of_faults_likelier(mark, kinds):
 def test_how_often_each_fault_happens(engine, name, weight):
     found = {f.name: f.weight for f in faults.faults_of(engine.dictionary.tree)}
     assert found[name] == pytest.approx(weight)
+
+
+def test_the_shares_of_each_familys_faults_add_up():
+    for family, shares in logic_faults.SHARES.items():
+        assert sum(shares) == pytest.approx(1.0), family
+    assert sum(logic_faults.USUAL_SHARES) == pytest.approx(1.0)
+
+
+def test_a_connector_that_was_put_right_has_none_of_its_pins_suspected_as_before(engine):
+    """A twentieth of what they had: their own name is the part before the point."""
+    before, after = start(engine.dictionary), start(engine.dictionary, mended=("J3",))
+    for index, each in enumerate(engine.dictionary.faults):
+        change = after.weights[index] - before.weights[index]
+        others = change - np.log(posterior.NEW_PART) if each.block.startswith("J3.") else change
+        assert np.ptp(others) < 1e-9, each.name
+    names = [f.name for f in engine.dictionary.faults]
+    pin, fuse = (next(i for i, n in enumerate(names) if n.startswith(w)) for w in ("J3.5", "F4"))
+    moved = (after.weights - before.weights).mean(axis=1)
+    assert moved[pin] - moved[fuse] == pytest.approx(np.log(posterior.NEW_PART))
+
+
+def test_ac_readings_are_compared_from_nothing_up():
+    assert prediction.as_log(np.array([-1.0, 0.0, 0.997])) == pytest.approx(
+        [np.log10(0.003), np.log10(0.003), 0.0]
+    )

@@ -8,7 +8,9 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
+from bench_lamp.board.chips import Chip
 from bench_lamp.circuit import compile_tree
 from bench_lamp.logic.clue import LogicClue
 from bench_lamp.logic.graph import LogicGraph
@@ -22,6 +24,7 @@ from bench_lamp.reason.logic.odds import (
     TESTER_FAILS,
     TESTER_PASSES,
     cells_chance,
+    code_chance,
     code_chances,
     likelihood,
     on_no_list,
@@ -29,7 +32,7 @@ from bench_lamp.reason.logic.odds import (
     without_fault,
     without_supply,
 )
-from bench_lamp.reason.logic.tests import outcomes
+from bench_lamp.reason.logic.tests import outcomes, part_tests_of
 from bench_lamp.reason.power.dictionary import build_dictionary
 from bench_lamp.reason.power.engine import Engine
 from bench_lamp.reason.values.clues import Clue, Facts
@@ -439,4 +442,32 @@ def test_how_often_each_family_fails_is_what_the_model_says():
         "battery": 4.0,
         "speaker": 1.0,
         "passive": 0.7,
+    }
+
+
+@pytest.mark.parametrize("name", PROFILES)
+def test_the_chances_of_all_codes_add_up_misread_ones_too(engines, name):
+    graph = engines[name].graph
+    for test, codes in graph.codes.items():
+        for each in engines[name].faults[::7]:
+            shown = {"", "off", "on", "flicker", *codes, *code_chances(graph, test, each)}
+            assert sum(code_chance(graph, test, c, each) for c in shown) == pytest.approx(
+                1.0, abs=0.05
+            )
+            assert code_chance(graph, test, "", each) < 1.0
+
+
+def test_what_is_in_no_socket_or_has_no_donor_is_not_pulled_or_borrowed():
+    chip = Chip(id="U1", name="x", family="ram", pins=18, socket=True, donor=True)
+    kinds = {t.kind for t in part_tests_of(chip, has_donor=True)}
+    assert "donor" in kinds
+    assert "donor" not in {t.kind for t in part_tests_of(chip, has_donor=False)}
+    assert "donor" not in {
+        t.kind for t in part_tests_of(replace(chip, donor=False), has_donor=True)
+    }
+    large = replace(chip, pins=64)
+    assert "tester" in kinds
+    assert "tester" not in {t.kind for t in part_tests_of(large, has_donor=True)}
+    assert "tester" not in {
+        t.kind for t in part_tests_of(replace(chip, family="cpu"), has_donor=True)
     }
