@@ -1,4 +1,4 @@
-"""The command line: `bench-lamp`, `--demo`, `--data DIR`, `--screenshots DIR`."""
+"""The command line: `bench-lamp`, `check FILE`, `--demo`, `--data DIR`, `--screenshots DIR`."""
 
 import gc
 import sys
@@ -20,6 +20,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
     # Nothing that the start makes is garbage; the collector begins once the window stands.
     gc.disable()
     words = list(sys.argv[1:] if arguments is None else arguments)
+    if words[:1] in (["check"], ["--check"]):
+        return _check(words[1:])
     # The usual starts need no parser, whose modules cost as much as a dozen of ours.
     options = _plain(words) or _parser().parse_args(words)
     from platformdirs import PlatformDirs
@@ -74,7 +76,9 @@ def _parser() -> "argparse.ArgumentParser":
     import argparse
 
     parser = argparse.ArgumentParser(
-        prog=APP, description="A bench companion for people who repair vintage boards."
+        prog=APP,
+        description="A bench companion for people who repair vintage boards.",
+        epilog=f"{APP} check FILE: print the errors of a profile, one a line; exit status 0 or 1.",
     )
     parser.add_argument("--version", action="version", version=f"Bench Lamp {__version__}")
     parser.add_argument("--demo", action="store_true", help="try it on a copy of the demo data")
@@ -88,6 +92,16 @@ def _parser() -> "argparse.ArgumentParser":
     parser.add_argument("--quit-after-paint", action="store_true", help=argparse.SUPPRESS)
     parser.add_argument("--stop-at-paint", action="store_true", help=argparse.SUPPRESS)
     return parser
+
+
+def _check(files: Sequence[str]) -> int:
+    """Check profile files; without a name, say how."""
+    if not files or files[0].startswith("-"):
+        print(f"usage: {APP} check FILE.board.yaml [FILE ...]", file=sys.stderr)
+        return 2
+    from bench_lamp.commands.check import check_profiles
+
+    return check_profiles([Path(name) for name in files])
 
 
 def _write_schema(path: Path) -> int:

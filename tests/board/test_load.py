@@ -1,11 +1,14 @@
 """Profiles: loaded, refused with every bad place, extended, compiled."""
 
 import json
+import re
 from pathlib import Path
 
 import pytest
 
+from bench_lamp.__main__ import main
 from bench_lamp.board import FeedTree, ProfileError, ProfileLibrary, load_profile
+from bench_lamp.board.library import shipped_folder
 from bench_lamp.board.profile import Profile
 from bench_lamp.board.schema import json_schema
 from bench_lamp.units import Band, FuseRating
@@ -275,3 +278,44 @@ def test_what_a_part_feeds(orrery, part, points):
 def test_the_schema_in_docs_is_the_models_own():
     shipped = Path(__file__).parents[2] / "docs" / "board.schema.json"
     assert json.loads(shipped.read_text(encoding="utf-8")) == json_schema()
+
+
+def test_a_broken_profile_of_ones_own_is_named_and_the_shipped_one_stands_in(tmp_path):
+    name = "ostrel-8"
+    shipped = (shipped_folder() / f"{name}.board.yaml").read_text(encoding="utf-8")
+    own = tmp_path / "own"
+    own.mkdir()
+    (own / f"{name}.board.yaml").write_text(shipped.replace("volts: 12 V", "volts: twelve", 1))
+    (own / "mine.board.yaml").write_text("format: bench-lamp board 1\nid: mine\n")
+    for _ in range(2):
+        library = ProfileLibrary(own=own, cache=tmp_path / "cache")
+        assert library.get(name) == ProfileLibrary().get(name)
+        assert library.get("mine") is None
+        assert name in {p.id for p in library.all()}
+        mine, ostrel = library.notes()
+        assert "mine.board.yaml has 2 errors" in mine
+        assert "The shipped one stands in" in ostrel
+        assert "line " in ostrel
+
+
+@pytest.mark.parametrize("word", ["check", "--check"])
+def test_check_prints_one_error_a_line_and_says_so_by_its_status(tmp_path, capsys, word):
+    good, bad = write(tmp_path, SMALL), tmp_path / "bad.board.yaml"
+    bad.write_text(SMALL.replace("id: small", "id: bad").replace("nominal:", "nominall:"))
+    assert main([word, str(good)]) == 0
+    assert capsys.readouterr().out == ""
+    assert main([word, str(good), str(bad)]) == 1
+    lines = capsys.readouterr().out.splitlines()
+    assert lines
+    assert all(re.match(r"bad\.board\.yaml, line \d+: \S+: .+", line) for line in lines), lines
+    wrong = tmp_path / "other.board.yaml"
+    wrong.write_text(SMALL)
+    assert main([word, str(wrong)]) == 1
+    assert "name the file small.board.yaml" in capsys.readouterr().out
+    assert main([word]) == 2
+    assert main([word, str(tmp_path / "none.board.yaml")]) == 1
+
+
+def test_every_shipped_profile_passes_its_own_check(capsys):
+    files = [str(p) for p in sorted(shipped_folder().glob("*.board.yaml"))]
+    assert main(["check", *files]) == 0

@@ -122,7 +122,9 @@ def test_a_new_job_by_keyboard_in_few_keys(open_bench):
     hands.card.entry.field.clear()
     hands.enter("qh-031")
     assert hands.title == "QH-031: what kind of board?"
-    hands.type("1")
+    hands.enter("zzz")
+    assert "No kind of board matches" in hands.said
+    hands.enter("orrery")
     hands.settle()
     assert hands.session.job == "QH-031/1"
     hands.enter("dead")
@@ -520,3 +522,34 @@ def test_a_tenth_stage_and_an_eleventh_have_their_keys(monkeypatch, open_bench, 
     # The stage goes when the test ends; nothing that still waits to be drawn may ask for it.
     hands.session.go("rails")
     hands.settle()
+
+
+def test_a_jobs_kind_is_corrected_and_a_mistaken_job_withdrawn(open_bench):
+    hands = open_bench(demo=False)
+    hands.shortcut("Ctrl+N")
+    hands.enter("qh-090")
+    hands.enter("ostrel")
+    hands.settle()
+    assert hands.session.case.profile.id == "ostrel-8"
+    hands.press(Qt.Key.Key_K, Qt.KeyboardModifier.AltModifier, "k")
+    assert hands.title == "QH-090: what kind of board?"
+    hands.enter("cinder")
+    hands.settle()
+    assert (hands.session.job, hands.session.case.profile.id) == (
+        "QH-090/1",
+        "ardvane-cinder-dunes",
+    )
+    hands.shortcut("Ctrl+Z")
+    hands.settle()
+    assert hands.session.case.profile.id == "ostrel-8", "undone like any entry"
+    hands.session.open_job("QH-090/1", "intake")
+    hands.press(Qt.Key.Key_W, Qt.KeyboardModifier.AltModifier, "w")
+    hands.settle()
+    assert hands.session.job == ""
+    (found,) = hands.session.shelf()
+    assert found.next_step == "withdrawn: opened by mistake"
+    hands.session.open_job("QH-090/1")
+    assert hands.title == "Withdrawn: opened by mistake"
+    hands.type("1")
+    hands.settle()
+    assert not hands.state.is_withdrawn

@@ -44,7 +44,13 @@ from bench_lamp.journal.logic_events import (
     RoundBegun,
     SelfTestSeen,
 )
-from bench_lamp.journal.open_events import ComplaintAsked, LoadHung, OpenEnd
+from bench_lamp.journal.open_events import (
+    ComplaintAsked,
+    JobWithdrawn,
+    KindCorrected,
+    LoadHung,
+    OpenEnd,
+)
 from bench_lamp.journal.rows import COLUMNS, VERSION, JournalError, to_event, to_row
 from bench_lamp.units.plain import to_plain
 
@@ -101,6 +107,8 @@ EVERY_BODY = st.one_of(
         is_made_good=st.booleans(),
     ),
     st.builds(ComplaintAsked, is_gone=st.booleans()),
+    st.builds(KindCorrected, profile=WORDS),
+    st.builds(JobWithdrawn, reason=WORDS),
     st.builds(SelfTestSeen, test=WORDS, code=WORDS),
     st.builds(CellsMarked, test=WORDS, cells=NAMES, mark=WORDS, showed=WORDS),
     st.builds(RoundBegun, test=WORDS),

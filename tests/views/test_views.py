@@ -5,6 +5,7 @@ from datetime import timedelta
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 from tests.conftest import Job
 
 from bench_lamp.board.profile import TestPoint
@@ -25,7 +26,7 @@ from bench_lamp.journal.events import (
 from bench_lamp.units import Band
 from bench_lamp.views.find import Found, catalogue, search
 from bench_lamp.views.ladder import BAND_SHARE, BAND_START, ladder, position
-from bench_lamp.views.new_job import job_name, new_job_card, take_tag
+from bench_lamp.views.new_job import job_name, new_job_card, take_profile, take_tag
 from bench_lamp.views.shelf import by_tag, matching, next_step_card, shelf
 from bench_lamp.views.tape import UNDO, tape, to_redo, to_undo
 
@@ -241,3 +242,18 @@ def test_a_closed_job_says_when(job):
     job.log(JobClosed())
     assert at_bench(job.state, job.now) == "handed back 17.11.2026"
     assert at_bench(fold(None, []), job.now) == ""
+
+
+def test_the_kind_of_board_is_typed_without_a_limit_of_nine(orrery):
+    kinds = [replace(orrery, id=f"kind-{n}", name=f"Kind {n}", maker="") for n in range(40)]
+    draft = {"tag": "QH-050"}
+    card = new_job_card(draft, kinds, {})
+    assert len(card.choices) < len(kinds) == len(card.entry.options)
+    assert "more kinds: type a name" in " ".join(card.why)
+    assert take_profile("kind 37", draft, kinds, {}).draft == {**draft, "profile": "kind-37"}
+    assert take_profile("KIND-3", draft, kinds, {}).draft["profile"] == "kind-3", "exact wins"
+    assert take_profile("", draft, kinds, {}).draft["profile"] == "kind-0", "Enter takes the first"
+    assert isinstance(take_profile("kind", draft, kinds, {}), Refused)
+    assert "No kind" in take_profile("nothing like it", draft, kinds, {}).what
+    noted = new_job_card(draft, kinds, {}, ("x.board.yaml has 1 error.",))
+    assert "x.board.yaml has 1 error." in noted.why

@@ -36,6 +36,8 @@ class ProfileLibrary:
     cache: Path | None = None
     #: What could not be loaded, by file name.
     broken: dict[str, ProfileError] = field(default_factory=dict)
+    #: Ids of broken own profiles that a shipped one stands in for.
+    standing_in: set[str] = field(default_factory=set)
     _loaded: dict[str, Profile] = field(default_factory=dict)
     _kept: tuple[Path, dict[str, Profile]] | None = None
 
@@ -60,9 +62,34 @@ class ProfileLibrary:
             profile = self._compiled(paths).get(profile_id) or self._load(profile_id, paths)
         except ProfileError as exc:
             self.broken[paths[profile_id].name] = exc
-            return None
+            stand_in = self._stand_in(profile_id, paths)
+            if stand_in is None:
+                return None
+            profile = stand_in
         self._loaded[profile_id] = profile
         return profile
+
+    def _stand_in(self, profile_id: str, paths: Mapping[str, Path]) -> Profile | None:
+        """Return the shipped profile of the same name as one that is broken; it is not kept as if it were good."""
+        shipped = shipped_folder() / f"{profile_id}{SUFFIX}"
+        if not shipped.exists() or shipped == paths[profile_id]:
+            return None
+        self.standing_in.add(profile_id)
+        return load_profile(shipped, parents={**paths, profile_id: shipped})
+
+    def notes(self) -> tuple[str, ...]:
+        """Say which profiles have errors, the first of each, and what stands in for it."""
+        found = []
+        for name, error in sorted(self.broken.items()):
+            count = len(error.problems) or 1
+            first = str(error.problems[0] if error.problems else error)
+            profile_id = name.removesuffix(SUFFIX)
+            instead = " The shipped one stands in." if profile_id in self.standing_in else ""
+            found.append(
+                f"{name} has {count} error{'s' if count > 1 else ''}.{instead} First: {first}. "
+                f"All of them: bench-lamp check {name}"
+            )
+        return tuple(found)
 
     def all(self) -> tuple[Profile, ...]:
         """Return every usable profile, by name."""

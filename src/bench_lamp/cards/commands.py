@@ -33,6 +33,10 @@ class BeginJob(Struct, frozen=True):
     """Start the questions of a new job."""
 
 
+class CorrectKind(Struct, frozen=True):
+    """Ask anew what kind of board the open job's is."""
+
+
 class GoToShelf(Struct, frozen=True):
     """Go back to the shelf."""
 
@@ -67,4 +71,14 @@ class ReadFiles(Struct, frozen=True):
     names: tuple[str, ...]
 
 
-Command = AskPower | SkipCard | BeginJob | GoToShelf | OpenJob | SavePaper | ChooseFile | ReadFiles
+Command = (
+    AskPower
+    | SkipCard
+    | BeginJob
+    | CorrectKind
+    | GoToShelf
+    | OpenJob
+    | SavePaper
+    | ChooseFile
+    | ReadFiles
+)

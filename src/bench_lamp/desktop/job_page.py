@@ -163,10 +163,10 @@ class JobPage(QWidget):
         self.card.ask(asked)
 
     def _on_notified(self, what: str, mend: str, is_refusal: bool) -> None:
-        self.card.tell("high" if is_refusal else "", what, mend)
         if is_refusal:
-            # The next try replaces what was refused.
-            self.card.entry.field.selectAll()
+            self.card.refuse(what, mend)
+        else:
+            self.card.tell("", what, mend)
 
     def _on_logged(self) -> None:
         self._ahead = self._session.ahead_of(self.card.entry.field.text())

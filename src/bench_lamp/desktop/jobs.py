@@ -11,7 +11,7 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.power import is_live_elsewhere, relied_on
 from bench_lamp.checks import Meter
 from bench_lamp.journal import Event, JobState, fold
-from bench_lamp.journal.events import JobOpened
+from bench_lamp.journal.fold import profile_of
 from bench_lamp.views import shelf
 
 
@@ -39,9 +39,8 @@ class JobBook:
             self._cases.clear()
 
     def _profile_at(self, job: str) -> Profile | None:
-        bodies = (event.body for event in self._events[job])
-        opened = next((body for body in bodies if isinstance(body, JobOpened)), None)
-        return self.library.get(opened.profile) if opened else None
+        profile_id = profile_of(self._events[job])
+        return self.library.get(profile_id) if profile_id else None
 
     def jobs(self) -> tuple[str, ...]:
         """Return the names of all jobs."""

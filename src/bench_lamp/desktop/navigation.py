@@ -96,8 +96,6 @@ class Navigation(QObject):
         """Whether something said is not on disk yet."""
         return bool(self._after) or self._is_held
 
-    # What is shown.
-
     @property
     def case(self) -> Case | None:
         """The open job's case; None on the shelf."""
@@ -116,7 +114,9 @@ class Navigation(QObject):
     def card(self) -> Card | None:
         """Return the lit card; None on the shelf."""
         if self.is_making:
-            return new_job.new_job_card(self.hand.draft, self.library.all(), self.book.visits())
+            kinds = self.library.all()
+            notes, visits = self.library.notes(), self.book.visits()
+            return new_job.new_job_card(self.hand.draft, kinds, visits, notes)
         case = self.case
         if case is None:
             return None
@@ -130,8 +130,6 @@ class Navigation(QObject):
         from bench_lamp.cards.power import power_card
 
         return power_card(case)
-
-    # Where to.
 
     def open_job(self, job: str, stage: StageId = "") -> None:
         """Put a job on the bench, at the stage where its work goes on."""
@@ -150,6 +148,12 @@ class Navigation(QObject):
     def begin_job(self) -> None:
         """Start the questions of a new job."""
         self._leave(is_making=True)
+
+    def correct_kind(self) -> None:
+        """Ask anew what kind of board the open job's is."""
+        job = self.job
+        self._leave(is_making=True)
+        self.begin_with({"tag": job.partition("/")[0], "job": job})
 
     def _leave(self, *, is_making: bool) -> None:
         self.job, self.is_making, self._case = "", is_making, None

@@ -4,7 +4,6 @@ It holds no rules: cards, answers and states come from the stages.
 """
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QTimer, Signal, Slot
 
@@ -18,11 +17,9 @@ from bench_lamp.errors import BenchLampError
 from bench_lamp.instrument import LogicRequest, LogicShown, Request, Shown
 from bench_lamp.journal import Event
 from bench_lamp.journal.events import Body, JobOpened, ReadingTaken, Struck
+from bench_lamp.journal.open_events import KindCorrected
 from bench_lamp.views import new_job, tape
 from bench_lamp.views.guard import stage_of, take
-
-if TYPE_CHECKING:
-    pass
 
 #: How long the screen waits for the reasoning after an entry on Trace, in milliseconds.
 HOLD_MS = 600
@@ -144,7 +141,8 @@ class Session(Navigation):
 
     def _meaning(self, typed: Typed) -> Answer | None:
         if self.is_making:
-            return new_job.take_tag(typed.text, self.book.visits())
+            known = (self.library.all(), self.book.visits())
+            return new_job.take(typed.text, self.hand.draft, *known)
         case = self.case
         if case is None or self.asks_power:
             return None
@@ -208,11 +206,13 @@ class Session(Navigation):
         self._append(self.job, bodies, then or Accepted())
 
     def _open_new(self, draft: Mapping[str, str]) -> None:
-        job = new_job.job_name(draft["tag"], self.book.visits())
+        job = draft.get("job") or new_job.job_name(draft["tag"], self.book.visits())
         self._append(job, (new_job.opening(draft),), Accepted())
 
     def _accept(self, answer: Accepted) -> None:
-        if answer.log:
+        if self.is_making and answer.draft and "profile" in answer.draft:
+            self._open_new(answer.draft)
+        elif answer.log:
             self.say(answer.log, answer)
         else:
             self._settle(answer)
@@ -245,7 +245,7 @@ class Session(Navigation):
         self.book.add(events)
         self._case = None
         then = self._after.pop(events[-1].id, Accepted())
-        if isinstance(events[0].body, JobOpened):
+        if isinstance(events[0].body, JobOpened | KindCorrected):
             self.open_job(job, "intake")
             return
         if job == self.job:

@@ -177,7 +177,10 @@ class ShelfPage(QWidget):
         self._apply()
 
     def _on_notified(self, what: str, mend: str, is_refusal: bool) -> None:
-        self.card.tell("high" if is_refusal else "", what, mend)
+        if is_refusal:
+            self.card.refuse(what, mend)
+        else:
+            self.card.tell("", what, mend)
 
     def _on_key(self, event: QKeyEvent) -> None:
         key = event.key()
@@ -212,7 +215,9 @@ class ShelfPage(QWidget):
             self._fit_card()
             return
         picked = self.current()
-        self.card.show_card(next_step_card(picked), "Ctrl+N new job  ·  Ctrl+K find")
+        self.card.show_card(
+            next_step_card(picked, self._session.library.notes()), "Ctrl+N new job  ·  Ctrl+K find"
+        )
         self._fit_card()
         self.find_line.setFocus()
 

@@ -64,6 +64,11 @@ class BenchWindow(QWidget):
         box.addWidget(self.banner)
         box.addWidget(self._stack, 1)
         self.commands = self._commands()
+        self._moves: Mapping[type, Callable[[], None]] = {
+            commands.BeginJob: session.begin_job,
+            commands.CorrectKind: session.correct_kind,
+            commands.GoToShelf: session.go_shelf,
+        }
         self._connect()
         self._was_painted = False
         self._clock = QTimer(self)
@@ -178,10 +183,8 @@ class BenchWindow(QWidget):
         match command:
             case commands.OpenJob(job):
                 self.session.open_job(job)
-            case commands.BeginJob():
-                self.session.begin_job()
-            case commands.GoToShelf():
-                self.session.go_shelf()
+            case commands.BeginJob() | commands.CorrectKind() | commands.GoToShelf():
+                self._moves[type(command)]()
             case commands.SavePaper(paper) if case is not None:
                 self._save(paper, case)
             case commands.ChooseFile():

@@ -15,7 +15,13 @@ from bench_lamp.journal.logic_events import (
     RoundBegun,
     SelfTestSeen,
 )
-from bench_lamp.journal.open_events import ComplaintAsked, LoadHung, OpenEnd
+from bench_lamp.journal.open_events import (
+    ComplaintAsked,
+    JobWithdrawn,
+    KindCorrected,
+    LoadHung,
+    OpenEnd,
+)
 
 Power = Literal["off", "discharged", "live"]
 #: Which stage of the work; the stages themselves say which there are.
@@ -264,6 +270,8 @@ Body = (
     | LoadHung
     | OpenEnd
     | ComplaintAsked
+    | KindCorrected
+    | JobWithdrawn
 )
 
 #: Event class by the `kind` that is stored.

@@ -34,7 +34,13 @@ from bench_lamp.journal.logic_state import (
     with_logic,
     without_part,
 )
-from bench_lamp.journal.open_events import ComplaintAsked, LoadHung, OpenEnd
+from bench_lamp.journal.open_events import (
+    ComplaintAsked,
+    JobWithdrawn,
+    KindCorrected,
+    LoadHung,
+    OpenEnd,
+)
 from bench_lamp.journal.state import JobState, Logged, PowerState, Reading
 
 #: Actions that open something for a test, and those that make it good again.
@@ -55,6 +61,16 @@ def fold(profile: Profile | None, events: Iterable[Event]) -> JobState:
         if event.id not in strikes:
             draft.take(event)
     return draft.finish(tuple(_logged(event, strikes) for event in ordered))
+
+
+def profile_of(events: Iterable[Event]) -> str:
+    """Return the id of a job's profile: as it was opened, or as it was corrected last."""
+    ordered = sorted(events, key=lambda event: event.id)
+    strikes = _strikes(ordered)
+    bodies = (e.body for e in ordered if e.id not in strikes)
+    return next(
+        (b.profile for b in reversed([*bodies]) if isinstance(b, JobOpened | KindCorrected)), ""
+    )
 
 
 def _strikes(events: list[Event]) -> dict[str, Event]:
@@ -260,6 +276,10 @@ _STEPS: dict[type, Callable[[_Draft, Event, Any], None]] = {
         "advice" if body.about == "advice" else "notes", body.text
     ),
     JobClosed: _closed,
+    KindCorrected: lambda draft, _, body: draft.fields.update(profile_id=body.profile),
+    JobWithdrawn: lambda draft, event, _: draft.fields.update(
+        closed_at=event.at, is_withdrawn=True
+    ),
     FuseFitted: lambda draft, _, body: draft.keep("fuses", body.fuse, body.text),
     Swept: lambda draft, _, body: draft.keep("swept", body.target, body.beeped),
     SeriesTaken: lambda draft, _, body: draft.keep("series", body.target, body),

@@ -1,4 +1,4 @@
-"""The events of what is not as it should stay: loads that hang on, open ends, the complaint."""
+"""The events of what is not as it should stay: loads, open ends, the complaint, a job that was mistaken."""
 
 from typing import Literal
 
@@ -35,3 +35,17 @@ class ComplaintAsked(Struct, frozen=True, kw_only=True):
 
     kind: Literal["complaint asked"] = "complaint asked"
     is_gone: bool
+
+
+class KindCorrected(Struct, frozen=True, kw_only=True):
+    """The board is of another kind than the job was opened for."""
+
+    kind: Literal["kind corrected"] = "kind corrected"
+    profile: str
+
+
+class JobWithdrawn(Struct, frozen=True, kw_only=True):
+    """The job was opened by mistake: it is no visit, and stays in the journal."""
+
+    kind: Literal["job withdrawn"] = "job withdrawn"
+    reason: str = ""

@@ -133,6 +133,8 @@ class JobState(Struct, frozen=True, kw_only=True):
     notes: tuple[str, ...] = ()
     advice: tuple[str, ...] = ()
     closed_at: datetime | None = None
+    #: It was opened by mistake; then it is closed, too.
+    is_withdrawn: bool = False
     closed_proved: bool = False
     #: What was found in the fuse holders, what beeped, and the charging series, by target.
     fuses: Mapping[str, str] = field(default_factory=dict)

@@ -7,43 +7,105 @@ from bench_lamp.board import Profile
 from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Refused
 from bench_lamp.journal import JobState
 from bench_lamp.journal.events import JobOpened
+from bench_lamp.journal.open_events import KindCorrected
 
 _TAG = re.compile(r"[A-Za-z0-9][A-Za-z0-9._-]{0,39}")
 
 
 def new_job_card(
-    draft: Mapping[str, str], profiles: Sequence[Profile], visits: Mapping[str, Sequence[JobState]]
+    draft: Mapping[str, str],
+    profiles: Sequence[Profile],
+    visits: Mapping[str, Sequence[JobState]],
+    notes: Sequence[str] = (),
 ) -> Card:
     """Ask for the board's tag, then for its profile."""
     tag = draft.get("tag", "")
     if not tag:
-        return Card(
-            id="new-tag",
-            kind="New job",
-            title="Which board is it?",
-            entry=Entry(kind="text", field="tag", hint="its tag, as QH-021", options=tuple(visits)),
-            why_heading="What for",
-            why=("The tag stays with the board. With it, its earlier visits are found.",),
-        )
+        return _tag_card(tuple(visits))
     before = visits.get(tag, ())
-    known = before[-1].profile_id if before else ""
-    ordered = sorted(profiles, key=lambda p: p.id != known)
+    ordered = _ordered(profiles, before)
     return Card(
         id="new-profile",
         kind="New job",
         title=f"{tag}: what kind of board?",
+        entry=Entry(
+            kind="text",
+            field="profile",
+            hint="type its name; Enter takes the first" if ordered else "no profile is there",
+            options=tuple(p.name for p in ordered),
+        ),
         choices=tuple(
-            Choice(
-                key=str(i),
-                text=p.name,
-                note="as last time" if p.id == known else p.maker,
-                draft={"tag": tag, "profile": p.id},
-            )
-            for i, p in enumerate(ordered[:9], start=1)
+            Choice(key="", text=p.name, note=_note(p, before), draft={"tag": tag, "profile": p.id})
+            for p in ordered[:SHOWN]
         ),
         why_heading="Visits",
-        why=(f"Visit {len(before) + 1} of this board." if before else "Its first visit here.",),
+        why=(
+            f"Visit {len(before) + 1} of this board." if before else "Its first visit here.",
+            *(
+                ()
+                if len(ordered) <= SHOWN
+                else (f"{len(ordered) - SHOWN} more kinds: type a name.",)
+            ),
+            *notes,
+        ),
     )
+
+
+def _tag_card(tags: tuple[str, ...]) -> Card:
+    return Card(
+        id="new-tag",
+        kind="New job",
+        title="Which board is it?",
+        entry=Entry(kind="text", field="tag", hint="its tag, as QH-021", options=tags),
+        why_heading="What for",
+        why=("The tag stays with the board. With it, its earlier visits are found.",),
+    )
+
+
+#: Kinds that are listed; the others are found by typing.
+SHOWN = 6
+
+
+def _ordered(profiles: Sequence[Profile], before: Sequence[JobState]) -> list[Profile]:
+    known = before[-1].profile_id if before else ""
+    return sorted(profiles, key=lambda p: p.id != known)
+
+
+def _note(profile: Profile, before: Sequence[JobState]) -> str:
+    return "as last time" if before and profile.id == before[-1].profile_id else profile.maker
+
+
+def take_profile(
+    text: str,
+    draft: Mapping[str, str],
+    profiles: Sequence[Profile],
+    visits: Mapping[str, Sequence[JobState]],
+) -> Answer:
+    """Take the kind of board by some words of its name, its id or its maker; nothing takes the first."""
+    ordered = _ordered(profiles, visits.get(draft["tag"], ()))
+    words = text.lower().split()
+    found = [p for p in ordered if all(w in f"{p.name} {p.id} {p.maker}".lower() for w in words)]
+    exact = [p for p in found if text.strip().lower() in {p.name.lower(), p.id.lower()}]
+    if not found:
+        return Refused(
+            what=f"No kind of board matches “{text.strip()[:24]}”", mend="Type part of its name."
+        )
+    if words and len(exact or found) > 1:
+        names = ", ".join(p.name for p in found[:4])
+        return Refused(what=f"{len(found)} kinds match", mend=f"Type more of it: {names}.")
+    return Accepted(draft={**draft, "profile": (exact or found)[0].id})
+
+
+def take(
+    text: str,
+    draft: Mapping[str, str],
+    profiles: Sequence[Profile],
+    visits: Mapping[str, Sequence[JobState]],
+) -> Answer:
+    """Take the tag of a new job, then its kind of board."""
+    if not draft.get("tag"):
+        return take_tag(text, visits)
+    return take_profile(text, draft, profiles, visits)
 
 
 def take_tag(text: str, visits: Mapping[str, Sequence[JobState]]) -> Answer:
@@ -64,6 +126,8 @@ def job_name(tag: str, visits: Mapping[str, Sequence[JobState]]) -> str:
     return f"{tag}/{len(visits.get(tag, ())) + 1}"
 
 
-def opening(draft: Mapping[str, str]) -> JobOpened:
-    """Return the event that opens the job."""
+def opening(draft: Mapping[str, str]) -> JobOpened | KindCorrected:
+    """Return the event that opens the job, or says its kind anew."""
+    if "job" in draft:
+        return KindCorrected(profile=draft["profile"])
     return JobOpened(tag=draft["tag"], profile=draft["profile"])

@@ -1,6 +1,6 @@
 """The shelf: boards on the bench and waiting, each with its path and its next step."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from datetime import datetime
 
 from msgspec import Struct
@@ -102,6 +102,8 @@ def _shown(case: Case) -> ShelfCard:
 
 
 def _next_step(case: Case) -> str:
+    if case.state.is_withdrawn:
+        return "withdrawn: opened by mistake"
     if case.state.closed_at is not None:
         return "handed back" + ("" if case.state.closed_proved else ", not proved")
     return stage_of(suggested(case)).card(case, Hand()).title
@@ -131,13 +133,14 @@ def by_tag(states: Mapping[str, JobState]) -> dict[str, tuple[JobState, ...]]:
     """Return the jobs of each board in the order of the visits."""
     found: dict[str, list[JobState]] = {}
     for state in sorted(
-        states.values(), key=lambda s: s.opened_at.timestamp() if s.opened_at else 0
+        (s for s in states.values() if not s.is_withdrawn),
+        key=lambda s: s.opened_at.timestamp() if s.opened_at else 0,
     ):
         found.setdefault(state.tag, []).append(state)
     return {tag: tuple(visits) for tag, visits in found.items()}
 
 
-def next_step_card(picked: ShelfCard | None) -> Card:
+def next_step_card(picked: ShelfCard | None, notes: Sequence[str] = ()) -> Card:
     """Return the lit card of the shelf: what to do with the picked job."""
     if picked is None:
         return Card(
@@ -146,7 +149,10 @@ def next_step_card(picked: ShelfCard | None) -> Card:
             title="Put a board on the bench",
             choices=(Choice(key="Ctrl+N", text="New job", command=BeginJob()),),
             why_heading="What it takes",
-            why=("A tag, the kind of board, and the complaint. Under a minute by keyboard.",),
+            why=(
+                "A tag, the kind of board, and the complaint. Under a minute by keyboard.",
+                *notes,
+            ),
         )
     waits: tuple[str, ...] = ()
     if picked.power_is_live:
@@ -165,5 +171,5 @@ def next_step_card(picked: ShelfCard | None) -> Card:
         cautions=waits,
         choices=(Choice(key="Enter", text=f"Open {picked.job}", command=OpenJob(picked.job)),),
         why_heading=picked.board,
-        why=tuple(lines),
+        why=(*lines, *notes),
     )

@@ -33,7 +33,13 @@ from bench_lamp.journal.events import (
     Struck,
     Swept,
 )
-from bench_lamp.journal.open_events import ComplaintAsked, LoadHung, OpenEnd
+from bench_lamp.journal.open_events import (
+    ComplaintAsked,
+    JobWithdrawn,
+    KindCorrected,
+    LoadHung,
+    OpenEnd,
+)
 from bench_lamp.units import band_text, engineering, exact
 from bench_lamp.units.words import opening
 from bench_lamp.views.guard import failed
@@ -246,6 +252,8 @@ _WORDS: dict[type, Callable[[Case, Any], _Words]] = {
         b.text or b.what,
         (b.text,) * bool(b.text),
     ),
+    KindCorrected: lambda _, b: ("kind of board", "", b.profile, ()),
+    JobWithdrawn: lambda _, b: ("job withdrawn", "", b.reason or "opened by mistake", ()),
     ComplaintAsked: lambda _, b: (
         "complaint",
         "within" if b.is_gone else "absent",

@@ -119,6 +119,11 @@ class LitCard(QWidget):
         self.verdict.show_verdict(verdict, word, rest)
         self.verdict.setVisible(True)
 
+    def refuse(self, what: str, mend: str) -> None:
+        """Say that an entry cannot be taken; the next try replaces it."""
+        self.tell("high", what, mend)
+        self.entry.field.selectAll()
+
     def fitting_height(self, width: int) -> int:
         """Return the height at which the whole card shows."""
         inner = width - 2 * SHINE - 48

@@ -6,11 +6,14 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.proof import is_proved, unproved
 from bench_lamp.case.rails import bad_points
-from bench_lamp.journal.events import JobClosed, Note
+from bench_lamp.journal.events import JobClosed, Note, Struck
+from bench_lamp.journal.open_events import JobWithdrawn
 
 
 def handback_card(case: Case, hand: Hand) -> Card:
     """Ask for the advice, then offer the sheet and the end of the job."""
+    if case.state.is_withdrawn:
+        return _withdrawn_card(case)
     if case.state.closed_at is not None:
         return Card(
             id="handback-closed",
@@ -46,6 +49,26 @@ def handback_card(case: Case, hand: Hand) -> Card:
         ),
         why_heading="On the sheet",
         why=("Findings, readings before and after, parts, advice and cautions.",),
+        can_skip=False,
+    )
+
+
+def _withdrawn_card(case: Case) -> Card:
+    entry = next(
+        e.event.id
+        for e in reversed(case.state.tape)
+        if isinstance(e.event.body, JobWithdrawn) and not e.struck_by
+    )
+    back = Struck(event=entry, reason="it is a job after all")
+    return Card(
+        id="handback-withdrawn",
+        title="Withdrawn: opened by mistake",
+        choices=(
+            Choice(key="1", text="It is a job after all", log=(back,)),
+            Choice(key="2", text="Back to the shelf", command=GoToShelf()),
+        ),
+        why_heading="What that means",
+        why=("It counts as no visit. What was logged stays in the journal.",),
         can_skip=False,
     )
 

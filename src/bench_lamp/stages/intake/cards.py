@@ -3,8 +3,10 @@
 from collections.abc import Callable
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Refused
+from bench_lamp.cards.commands import CorrectKind, GoToShelf
 from bench_lamp.cards.findings import FINDING_MARKS, read_finding
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
@@ -18,6 +20,7 @@ from bench_lamp.journal.events import (
     MainsSeen,
     StageMarked,
 )
+from bench_lamp.journal.open_events import JobWithdrawn
 from bench_lamp.units import exact
 
 
@@ -83,7 +86,20 @@ def intake_card(case: Case, hand: Hand) -> Card:
     name = current_question(case, hand)
     if not name:
         return _done_card(case)
-    return _CARDS[name](case, hand)
+    card = _CARDS[name](case, hand)
+    return replace(card, runners=(*card.runners, *MISTAKEN)) if name == "complaint" else card
+
+
+#: Offered at the first question: the job itself was a mistake.
+MISTAKEN = (
+    Choice(key="Alt+k", text="Another kind of board …", command=CorrectKind()),
+    Choice(
+        key="Alt+w",
+        text="Opened by mistake: withdraw the job",
+        log=(JobWithdrawn(),),
+        command=GoToShelf(),
+    ),
+)
 
 
 def _complaint(case: Case, hand: Hand) -> Card:
