@@ -121,3 +121,35 @@ def test_a_part_on_order_is_not_replaced_until_it_is(proved):
     assert proved.state.replaced == ()
     proved.log(PartReplaced(part="C2", out="x", fitted="y"))
     assert proved.state.open_ends == ()
+
+
+@pytest.mark.parametrize(
+    ("part", "stale"),
+    [
+        pytest.param("IC4", {"L1"}, id="a chip: its supply, and the pin before it"),
+        pytest.param("BT1", set(), id="a battery hangs on no rail that is read"),
+        pytest.param("K03", set(), id="a coil"),
+        pytest.param("F4", {"C", "D", "Q"}, id="a fuse: all behind it"),
+    ],
+)
+def test_a_part_makes_stale_only_what_hangs_on_it(proved, part, stale):
+    proved.log(PartReplaced(part=part, out="x", fitted="y"))
+    found = {r.target for r in proved.state.readings if r.is_stale}
+    assert stale <= found
+    assert len(found) <= len(stale) + 1
+    assert proof_progress(proved.seen().case)[0] == 0, "Prove reads every point again all the same"
+
+
+def test_a_part_that_nobody_knows_makes_everything_stale(proved):
+    proved.log(PartReplaced(part="R999", out="x", fitted="y"))
+    assert all(r.is_stale for r in proved.state.readings)
+
+
+def test_what_is_prefilled_is_a_marking_or_nothing(library, make_job):
+    for name in ("tessenby-orrery-nights", "ardvane-cinder-dunes", "ostrel-8"):
+        profile = library.get(name)
+        job = make_job(profile)
+        for part in profile.part_ids():
+            card = card_for("swap", *job.seen(draft={"part": part, "action": "replaced"}))
+            marked = card.entry.prefill
+            assert not marked or any(c.isdigit() for c in marked), (part, marked)

@@ -189,7 +189,7 @@ def test_without_an_instrument_f8_says_so(open_bench):
     hands = open_bench(demo=False)
     hands.shortcut("Ctrl+N")
     hands.enter("qh-031")
-    hands.type("1")
+    hands.enter("cinder")
     hands.settle()
     hands.session.go("rails")
     hands.shortcut("F8")

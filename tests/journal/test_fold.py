@@ -240,8 +240,9 @@ def test_a_struck_repair_makes_nothing_stale(live_job):
             PartReplaced(part="F1", out="", fitted=""), {"A", "C", "D", "D2"}, id="main-fuse"
         ),
         pytest.param(
-            PartReplaced(part="BT1", out="", fitted=""), {"A", "C", "D", "D2"}, id="nobody-knows"
+            PartReplaced(part="R999", out="", fitted=""), {"A", "C", "D", "D2"}, id="nobody-knows"
         ),
+        pytest.param(PartReplaced(part="BT1", out="", fitted=""), set(), id="battery"),
     ],
 )
 def test_a_change_makes_stale_what_depends_on_it(live_job, body, stale):

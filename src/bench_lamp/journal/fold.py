@@ -41,6 +41,7 @@ from bench_lamp.journal.open_events import (
     LoadHung,
     OpenEnd,
 )
+from bench_lamp.journal.staleness import targets_below
 from bench_lamp.journal.state import JobState, Logged, PowerState, Reading
 
 #: Actions that open something for a test, and those that make it good again.
@@ -160,16 +161,9 @@ class _Draft:
         last = {part: when for when, _, part in self.changes}
         touched: dict[str, int] = {}
         for part, when in last.items():
-            for target in self._targets_below(part):
+            for target in targets_below(self.profile, part):
                 touched[target] = max(when, touched.get(target, 0))
         return touched
-
-    def _targets_below(self, part: str) -> tuple[str, ...]:
-        if self.profile is None or not self.profile.power:
-            return ("",)
-        nets = FeedTree.of(self.profile).nets_changed_by(part)
-        points = (p.id for p in self.profile.test_points if p.net in nets)
-        return (part, *points, *nets) if nets else ("",)
 
     def _reading(
         self, when: int, event: Event, body: ReadingTaken, touched: dict[str, int]
@@ -186,7 +180,10 @@ class _Draft:
             resolution=body.resolution,
             power=body.power,
             meter=body.meter,
-            is_stale=when < max(touched.get(body.target, 0), touched.get("", 0)),
+            is_stale=when
+            < max(
+                touched.get(name, 0) for name in (body.target, body.target.partition(" ")[0], "")
+            ),
             out=frozenset(body.out),
             swapped=body.swapped,
             # Less than the full mains: it says nothing of the board as it should be.

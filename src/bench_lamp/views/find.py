@@ -6,12 +6,13 @@ from typing import Literal
 from msgspec import Struct, field
 
 from bench_lamp.case.case import Case
+from bench_lamp.case.cold_list import cold_items
 from bench_lamp.case.selftest_list import selftest_items
 from bench_lamp.journal.events import StageId
 from bench_lamp.stages import STAGES, key_of
 from bench_lamp.views.shelf import ShelfCard
 
-FoundKind = Literal["board", "point", "part", "test", "stage", "command"]
+FoundKind = Literal["board", "point", "part", "check", "test", "stage", "command"]
 
 
 class Found(Struct, frozen=True, kw_only=True):
@@ -60,6 +61,20 @@ def _of_job(case: Case) -> Iterator[Found]:
             stage="selftest",
             focus=i.id,
         )
+    yield from _parts(case)
+    for stage in STAGES:
+        yield Found(
+            kind="stage",
+            target=stage.id,
+            title=stage.name,
+            detail="stage",
+            key=key_of(stage),
+            stage=stage.id,
+        )
+
+
+def _parts(case: Case) -> Iterator[Found]:
+    """Yield each part with its swap, and with its check where it has one."""
     places = {b.id: b.place for b in case.profile.power}
     places |= {c.id: f"{c.name}, {c.place}".strip(", ") for c in case.profile.chips}
     for part in case.profile.part_ids():
@@ -71,14 +86,14 @@ def _of_job(case: Case) -> Iterator[Found]:
             stage="swap",
             draft={"part": part},
         )
-    for stage in STAGES:
+    for check in cold_items(case):
         yield Found(
-            kind="stage",
-            target=stage.id,
-            title=stage.name,
-            detail="stage",
-            key=key_of(stage),
-            stage=stage.id,
+            kind="check",
+            target=f"{check.target} check",
+            title=f"{check.target}: cold check",
+            detail=check.place or check.title,
+            stage="cold",
+            focus=check.id,
         )
 
 

@@ -1,12 +1,12 @@
 """The stage Swap: what came out, what went in, and what else was done to a part."""
 
-from bench_lamp.board.blocks import FuseBlock, Reservoir
+from bench_lamp.board.blocks import Decoupling, FuseBlock, Reservoir
 from bench_lamp.board.chips import PACKAGES
 from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Lead, Refused
 from bench_lamp.cards.fault_words import row_title
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
-from bench_lamp.case.fuses import label, right_fuses, wanted_fuse
+from bench_lamp.case.fuses import right_fuses, wanted_fuse
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.house_rules import rule
 from bench_lamp.case.logic_facts import logic_graph
@@ -112,7 +112,14 @@ def _place(case: Case, part: str) -> tuple[Lead, ...]:
 
 def _stale_words(case: Case, part: str) -> str:
     names = [p.id for p in case.tree.points_fed_by(part)]
-    return f"Read again: {', '.join(names)}." if names else "Read every point again."
+    chip = case.profile.chip(part)
+    if not names and chip is not None:
+        names = [p.id for p in case.profile.test_points if p.net == chip.supply]
+    if names:
+        return f"Read again: {', '.join(names)}."
+    if part in case.profile.part_ids():
+        return "No reading hangs on it; every point is read again under Prove."
+    return "The profile does not know it: read every point again."
 
 
 def _marking(case: Case, part: str) -> str:
@@ -120,7 +127,9 @@ def _marking(case: Case, part: str) -> str:
     if isinstance(block, Reservoir):
         rating = f" {exact(block.rating, 'V')}" if block.rating else ""
         return f"{block.value * 1e6:g} µF{rating}"
-    return label(case, block) if block else ""
+    if isinstance(block, Decoupling):
+        return f"{block.value * 1e6:g} µF"
+    return wanted_fuse(case, block) if isinstance(block, FuseBlock) else ""
 
 
 def _rules(case: Case, part: str) -> tuple[str, ...]:

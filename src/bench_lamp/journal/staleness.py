@@ -1,0 +1,30 @@
+"""What a change to a part makes old: the readings of what it feeds, or hangs on."""
+
+from bench_lamp.board import FeedTree, Profile
+from bench_lamp.board.blocks import Pin, block_inputs
+
+
+def targets_below(profile: Profile | None, part: str) -> tuple[str, ...]:
+    """Return the points, nets and parts whose readings a change to a part makes old.
+
+    The empty name stands for all of them: a change that nobody can place.
+    """
+    if profile is None or not profile.power:
+        return ("",)
+    nets = FeedTree.of(profile).nets_changed_by(part) or _supply_of(profile, part)
+    points = (p.id for p in profile.test_points if p.net in nets)
+    is_known = bool(nets) or part in profile.part_ids()
+    return (part, *points, *nets) if is_known else ("",)
+
+
+def _supply_of(profile: Profile, part: str) -> frozenset[str]:
+    """Return the nets that a part outside the tree hangs on: a chip's supply; none for others.
+
+    What a self-test showed of it is old after any repair, whatever it hangs on.
+    """
+    chip = profile.chip(part)
+    if chip is None or not chip.supply:
+        return frozenset()
+    chain = FeedTree.of(profile).upstream(chip.supply)
+    before = {block_inputs(b)[0] for b in chain[-1:] if isinstance(b, Pin)}
+    return frozenset({chip.supply} | before)
