@@ -10,7 +10,8 @@ from hypothesis import strategies as st
 from bench_lamp.checks import cold
 from bench_lamp.checks.charging import Source, charging_curve, judge_capacitance, judge_charging
 from bench_lamp.checks.coil import judge_coil
-from bench_lamp.checks.junction import identify, judge_junction
+from bench_lamp.checks.identify import identify
+from bench_lamp.checks.junction import judge_junction
 from bench_lamp.circuit.cold import charging_ohms
 from bench_lamp.units import Band
 
@@ -42,38 +43,6 @@ def test_junctions_by_both_directions(forward, reverse, tech, word):
 def test_out_of_circuit_nothing_beside_it_explains_a_reading():
     assert judge_junction(0.55, 1.9, in_circuit=False).word == "leaky"
     assert "beside" not in judge_junction(0.3, OL, in_circuit=False).sentence
-
-
-def six(**conducts: float) -> dict[tuple[int, int], float]:
-    """Return six readings; `p12=0.6` conducts from pin 1 to pin 2, the rest shows OL."""
-    pairs = [(a, b) for a in (1, 2, 3) for b in (1, 2, 3) if a != b]
-    return {(a, b): conducts.get(f"p{a}{b}", OL) for a, b in pairs}
-
-
-@pytest.mark.parametrize(
-    ("readings", "kind", "pins"),
-    [
-        pytest.param(
-            six(p12=0.66, p13=0.62), "NPN transistor", "1 base, 3 collector, 2 emitter", id="npn"
-        ),
-        pytest.param(
-            six(p12=0.63, p32=0.67), "PNP transistor", "2 base, 1 collector, 3 emitter", id="pnp"
-        ),
-        pytest.param(
-            six(p12=0.30, p13=0.301), "NPN transistor or dual diode", "1 common", id="dual-diode"
-        ),
-        pytest.param(
-            six(p32=0.5), "N-channel MOSFET, or one diode", "1 gate, 2 drain, 3 source", id="mosfet"
-        ),
-        pytest.param(six(p12=0.01, p21=0.01), "shorted", "", id="shorted"),
-        pytest.param(six(), "open", "", id="open"),
-        pytest.param(six(p12=0.6, p31=0.6), "not known", "", id="in-a-chain"),
-        pytest.param({(1, 2): 0.6}, "not known", "", id="not-all-six"),
-    ],
-)
-def test_what_a_part_without_a_marking_probably_is(readings, kind, pins):
-    found = identify(readings)
-    assert (found.kind, found.pins) == (kind, pins)
 
 
 @given(st.permutations([1, 2, 3]), st.floats(0.55, 0.7), st.floats(0.01, 0.05), st.booleans())

@@ -280,6 +280,27 @@ def test_switches_and_parts_without_a_marking(cold_job):
     taken = answer(cold_job, "unknown:part", "0.66 0.62 OL OL OL OL")
     assert taken.log[0].text.startswith("NPN transistor; 1 base")
     assert isinstance(answer(cold_job, "unknown:part", "0.6 OL"), Refused)
+    assert isinstance(answer(cold_job, "unknown:part", "660 620 OL OL OL OL"), Refused)
+
+
+@pytest.mark.parametrize(
+    ("typed", "word", "shape", "starts"),
+    [
+        ("Q5 660mV 620mV OL OL OL OL", "good", "within", "Q5: NPN transistor; 1 base"),
+        ("Q5 0 OL 0 OL OL OL", "cannot tell", "noisy", "Q5: shorted, or a charged"),
+        ("Q5 0 OL 0 OL OL OL bridged", "bad", "absent", "Q5: shorted"),
+        ("OL OL OL OL OL 0.5 0.01 OL", "good", "within", "N-channel MOSFET; 1 gate, 2 drain"),
+    ],
+)
+def test_six_readings_say_what_a_part_is_or_why_they_cannot(cold_job, typed, word, shape, starts):
+    taken = answer(cold_job, "unknown:part", typed)
+    assert taken.log[0].word == word
+    assert taken.log[0].text.startswith(starts)
+    cold_job.log(*taken.log)
+    found = item(cold_job.seen(), "unknown:part")
+    assert (found.word.verdict, found.is_bad) == (shape, word == "bad")
+    card = card_for("cold", *cold_job.seen(focus="unknown:part"))
+    assert (card.why_heading, card.why[0]) == ("Last result", taken.log[0].text)
 
 
 @pytest.mark.parametrize(

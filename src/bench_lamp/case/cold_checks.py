@@ -1,6 +1,6 @@
 """The kinds of cold check, and what of each there is on a board."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from enum import StrEnum
 from typing import Literal
 
@@ -20,10 +20,19 @@ from bench_lamp.case.cold_verdicts import (
 )
 from bench_lamp.case.fuses import wanted_fuse
 from bench_lamp.checks.cold import NOT_YET, Word
+from bench_lamp.journal.events import CheckWord
 
 Knob = Literal["tone", "diode", "ohm"]
 #: Odds from which on a check is the reasoning's favourite.
 FAVOURITE = 0.05
+#: Verdict whose shape stands beside the technician's own word on a check.
+WORD_SHAPES: Mapping[CheckWord, str] = {
+    "good": "within",
+    "bad": "absent",
+    "left out": "",
+    "judge live": "edge",
+    "cannot tell": "noisy",
+}
 
 
 class ColdKind(StrEnum):
@@ -96,10 +105,9 @@ def _item(
     """Make an item; the technician's own word on it stands above what was worked out."""
     own = case.state.checks.get(f"{kind}:{target}")
     if own is not None:
-        shapes = {"good": "within", "bad": "absent", "left out": "", "judge live": "edge"}
         word = Word(
             text=own.text or own.word,
-            verdict=shapes[own.word],
+            verdict=WORD_SHAPES[own.word],
             is_done=True,
             is_bad=own.word == "bad",
             is_harmful=own.word == "bad" and kind in HARMFUL,

@@ -200,7 +200,7 @@ class SeriesTaken(Struct, frozen=True, kw_only=True):
     full_scale: float = 0.0
 
 
-CheckWord = Literal["good", "bad", "left out", "judge live"]
+CheckWord = Literal["good", "bad", "left out", "judge live", "cannot tell"]
 
 
 class CheckNoted(Struct, frozen=True, kw_only=True):

@@ -8,6 +8,7 @@ from msgspec import Struct
 
 from bench_lamp.board import TestPoint
 from bench_lamp.case.case import Case
+from bench_lamp.case.cold_checks import WORD_SHAPES, ColdKind
 from bench_lamp.case.readings import MODE_UNITS, judge_value
 from bench_lamp.checks import load_meters
 from bench_lamp.checks.verdict import Practice
@@ -172,16 +173,13 @@ def _condition(case: Case, body: ReadingTaken) -> str:
 
 def _power(_: Case, body: PowerConfirmed) -> _Words:
     words = {"off": "power off", "discharged": "off, discharged", "live": "power on"}
+    title = words[body.power]
+    if body.below is not None and body.power == "discharged":
+        title = f"off, below {exact(body.below, 'V')}"
     detail = "against the stop" if body.against else "confirmed"
-    below = f", below {exact(body.below, 'V')}" if body.below is not None else ""
     if body.limiter:
         detail = f"through the {body.limiter}"
-    return (
-        f"{words[body.power]}{below}",
-        "high" if body.against else "",
-        detail,
-        (body.against,) * bool(body.against),
-    )
+    return (title, "high" if body.against else "", detail, (body.against,) * bool(body.against))
 
 
 def _load(_: Case, body: LoadHung) -> _Words:
@@ -198,7 +196,6 @@ def _replaced(_: Case, body: PartReplaced) -> _Words:
     return f"{body.part} replaced", "", body.fitted, lines
 
 
-_CHECK_SHAPES = {"good": "within", "bad": "absent", "left out": "", "judge live": "edge"}
 _GATE_SHAPES = {"passed": "within", "failed": "absent", "overridden": "high"}
 
 
@@ -206,8 +203,9 @@ def _check(case: Case, body: CheckNoted) -> _Words:
     kind, _, name = body.check.partition(":")
     test = case.profile.self_test(name) if kind == "need" else None
     if test is not None:
-        return test.name, _CHECK_SHAPES[body.word], "ready for it", (body.text,)
-    return name, _CHECK_SHAPES[body.word], body.text or body.word, (body.text,)
+        return test.name, WORD_SHAPES[body.word], "ready for it", (body.text,)
+    name = "unmarked part" if kind == ColdKind.UNKNOWN else name
+    return name, WORD_SHAPES[body.word], body.text or body.word, (body.text,)
 
 
 def _series(body: SeriesTaken) -> list[str]:

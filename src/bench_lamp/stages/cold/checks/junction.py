@@ -28,12 +28,7 @@ def _card(case: Case, hand: Hand, item: ColdItem) -> Card:
         id="",
         title=f"{item.target}: {red} to {black}",
         effort="about 8\u202fs",
-        leads=(
-            Lead(kind="red", text=f"{item.target}, {red}"),
-            Lead(kind="black", text=f"{item.target}, {black}"),
-            Lead(kind="meter", text="diode"),
-            *where(item),
-        ),
+        leads=_leads(case, item, red, black),
         expect="OL" if reverse else band,
         expect_notes=(
             "backwards: nothing" if reverse else f"forwards, {tech_of(case, item.target)}",
@@ -51,6 +46,18 @@ def _card(case: Case, hand: Hand, item: ColdItem) -> Card:
             if lift
             else "In circuit, a part beside it may conduct backwards.",
         ),
+    )
+
+
+def _leads(case: Case, item: ColdItem, red: str, black: str) -> tuple[Lead, ...]:
+    """Say where the leads go; a gate that is charged turns its channel on, as a short would."""
+    gate = Lead(kind="hand", text="bridge gate to source first")
+    return (
+        *((gate,) if tech_of(case, item.target) == "mosfet body" else ()),
+        Lead(kind="red", text=f"{item.target}, {red}"),
+        Lead(kind="black", text=f"{item.target}, {black}"),
+        Lead(kind="meter", text="diode"),
+        *where(item),
     )
 
 
