@@ -3,9 +3,11 @@
 import pytest
 from PySide6.QtCore import QRectF
 from PySide6.QtGui import QColor, QFontMetrics, QImage, QPainter
+from PySide6.QtWidgets import QWidget
 
 from bench_lamp.desktop.look import FAMILY, ON_PAPER, THEMES, Look, load_fonts
 from bench_lamp.desktop.screenshots import VIEWS
+from bench_lamp.desktop.widgets.card_parts import CautionRow
 from bench_lamp.desktop.widgets.glyphs import draw_glyph
 from bench_lamp.journal.events import Complaint
 from bench_lamp.stages import STAGES
@@ -83,6 +85,32 @@ def test_scale_steps_stay_in_their_range(qapp):
     assert look.scale == 1.0
 
 
+@pytest.mark.parametrize(
+    ("size", "pixels"),
+    [((1024, 700), 16), ((1280, 800), 16), ((1920, 1080), 21), ((3840, 2160), 26)],
+)
+def test_text_grows_with_the_window_up_to_what_two_metres_need(open_bench, size, pixels):
+    """By hand: 1080/800 is 1.35, so 1.3 in steps of a tenth, and 1.3 × 16 is 21; 1.6 at most."""
+    look = open_bench().window.look
+    look.fit_window(*size)
+    assert look.font(16).pixelSize() == pixels
+    look.set_scale(1.5)
+    assert look.font(16).pixelSize() == round(1.5 * 16 * look.room)
+
+
+def test_a_question_in_place_leaves_title_and_answers_in_sight(open_bench):
+    hands = open_bench()
+    hands.window.look.set_scale(1.5)
+    hands.window.resize(1280, 800)
+    hands.session.go("rails")
+    hands.settle()
+    hands.enter("1040")
+    card = hands.page.card
+    assert card._is_asking
+    held = [card.findChild(QWidget, "card_title"), *card._rows]
+    assert all(w.visibleRegion().boundingRect().height() == w.height() for w in held)
+
+
 @pytest.mark.parametrize("scale", [1.0, 1.5])
 @pytest.mark.parametrize("size", [(1024, 700), (1280, 800), (3840, 2160)])
 def test_every_stage_holds_at_every_size(open_bench, scale, size):
@@ -99,6 +127,10 @@ def test_every_stage_holds_at_every_size(open_bench, scale, size):
         card, page = hands.page.card, hands.page
         assert page.rect().contains(card.geometry())
         assert card._area.horizontalScrollBar().maximum() == 0
+        title = card.findChild(QWidget, "card_title")
+        held = [title, *card._top.findChildren(CautionRow), card._keys]
+        assert all(w.visibleRegion().boundingRect().height() == w.height() for w in held), stage
+        assert title.height() >= title.heightForWidth(title.width()), stage
         answer = card.entry if card.card.entry else card._rows[0]
         corner = answer.mapTo(card, answer.rect().bottomRight())
         assert card.rect().contains(corner), (stage, corner, card.rect())

@@ -76,6 +76,10 @@ ON_PAPER = {
 FAMILY = "IBM Plex Sans"
 #: Sizes of wrapped words that are remembered.
 KEPT_SIZES = 2000
+#: Text from this size on, in pixels, grows half as much: it is read at arm's length as it is.
+LARGE = 24
+#: The window that the design is drawn for, and how far text grows in a larger one.
+DRAWN_FOR, MOST_ROOM, ROOM_STEP = (1280, 800), 1.6, 0.1
 SCALES = (1.0, 1.1, 1.25, 1.5, 1.75)
 _WEIGHTS = {400: QFont.Weight.Normal, 500: QFont.Weight.Medium, 600: QFont.Weight.DemiBold}
 
@@ -96,7 +100,8 @@ class Look(QObject):
     def __init__(self, theme: ThemeName = "lamp", scale: float = 1.0) -> None:
         super().__init__()
         self.theme: ThemeName = theme
-        self.scale = scale
+        #: Text scale as it was chosen, and what a larger window adds to it.
+        self.scale, self.room = scale, 1.0
         #: Whether movement is wanted; off on request of the desktop, and in tests.
         self.moves = True
         self._fonts: dict[tuple[float, int, bool], QFont] = {}
@@ -110,6 +115,17 @@ class Look(QObject):
     def set_scale(self, scale: float) -> None:
         """Change the size of all text; 1.0 is the design's own."""
         self.scale = min(max(scale, SCALES[0]), SCALES[-1])
+        self._lay_out_again()
+
+    def fit_window(self, width: int, height: int) -> None:
+        """Let all text grow with a window larger than the design's, in steps."""
+        least = min(width / DRAWN_FOR[0], height / DRAWN_FOR[1], MOST_ROOM)
+        room = max(int(least / ROOM_STEP + 1e-6) * ROOM_STEP, 1.0)
+        if room != self.room:
+            self.room = room
+            self._lay_out_again()
+
+    def _lay_out_again(self) -> None:
         self._fonts.clear()
         self._sizes.clear()
         self.changed.emit()
@@ -134,7 +150,9 @@ class Look(QObject):
         key = (pixels, weight, names)
         if key not in self._fonts:
             font = QFont(FAMILY)
-            font.setPixelSize(max(round(pixels * self.scale), 8))
+            growth = 0.5 if pixels >= LARGE else 1.0
+            size = pixels * self.room * (1 + growth * (self.scale - 1))
+            font.setPixelSize(max(round(size), 8))
             font.setWeight(_WEIGHTS[weight])
             font.setFeature(QFont.Tag("tnum"), 1)
             if names:
@@ -162,8 +180,8 @@ class Look(QObject):
 
     def px(self, length: float) -> int:
         """Return a length that grows with the text."""
-        return round(length * self.scale)
+        return round(length * self.room * self.scale)
 
     def wide(self, length: float) -> int:
         """Return a width that grows with the text, but less than it."""
-        return round(length * (1 + 0.55 * (self.scale - 1)))
+        return round(length * self.room * (1 + 0.6 * (self.scale - 1)))

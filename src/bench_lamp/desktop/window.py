@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QTimer, Signal
-from PySide6.QtGui import QCloseEvent, QKeySequence, QPaintEvent, QPalette, QShortcut
+from PySide6.QtGui import QCloseEvent, QKeySequence, QPaintEvent, QPalette, QResizeEvent, QShortcut
 from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
 from bench_lamp.cards import commands
@@ -273,6 +273,10 @@ class BenchWindow(QWidget):
     def _on_tick(self) -> None:
         if self.session.job:
             self.page.show_time()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Let the text grow with the window."""
+        self.look.fit_window(self.width(), self.height())
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Tell the first time that the window is on the screen."""

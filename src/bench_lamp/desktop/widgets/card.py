@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 from bench_lamp.cards.card import Asked, Card
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.widgets.card_parts import ChoiceRow
-from bench_lamp.desktop.widgets.card_sheet import CardSheet
+from bench_lamp.desktop.widgets.card_sheet import CardSheet, top_items
 from bench_lamp.desktop.widgets.entry_line import EntryLine
 from bench_lamp.desktop.widgets.lamp import SHINE, paper_pixmap
 from bench_lamp.desktop.widgets.scroll import ClearScroll
@@ -46,8 +46,11 @@ class LitCard(QWidget):
         side = SHINE + 24
         outer.setContentsMargins(side, SHINE + 16, side - 6, SHINE + 14)
         outer.setSpacing(6)
+        self._outer = outer
         outer.addWidget(self._area, 1)
         outer.addWidget(self._keys)
+        self._top = CardSheet(self._look, self.entry, self.verdict, top_items)
+        outer.insertWidget(0, self._top)
         self._sheet = CardSheet(self._look, self.entry, self.verdict)
         self._area.setWidget(self._sheet)
 
@@ -88,7 +91,13 @@ class LitCard(QWidget):
                 self.take_keys()
 
     def _rebuild(self, card: Card, asked: Asked | None, *, anew: bool = False) -> None:
-        """Fill the sheet, or a new one where the lines are of other kinds."""
+        """Fill the sheets, or new ones where the lines are of other kinds."""
+        if anew or not self._top.can_show(card, asked):
+            self._top.deleteLater()
+            self._top.hide()
+            self._top = CardSheet(self._look, self.entry, self.verdict, top_items)
+            self._outer.insertWidget(0, self._top)
+        self._top.show_card(card, asked)
         if anew or not self._sheet.can_show(card, asked):
             self.setUpdatesEnabled(False)
             for kept in (self.entry, self.verdict):
@@ -127,7 +136,8 @@ class LitCard(QWidget):
     def fitting_height(self, width: int) -> int:
         """Return the height at which the whole card shows."""
         inner = width - 2 * SHINE - 48
-        return self._sheet.heightForWidth(inner) + 2 * SHINE + 70
+        lines = self._top.heightForWidth(inner) + self._sheet.heightForWidth(inner)
+        return lines + 2 * SHINE + 76
 
     # Keys
 

@@ -29,19 +29,26 @@ _TITLE = _Style(24, 600, name="card_title", slashes_zero=True)
 _HEADING = _Style(14, 600, "ink dim")
 _TEXT = _Style(14, 400)
 _NOTE = _Style(13, 400, "ink dim")
+#: So many cautions stay in sight while the rest scrolls; more would leave no room for the rest.
+MOST_HELD = 3
 #: Kind and style of a line, and what it says. The kinds alone decide what can be refilled.
 _Item = tuple[tuple[str, object], Any]
 
 
-def _items(card: Card, asked: Asked | None) -> Iterator[_Item]:
+def top_items(card: Card, _: Asked | None) -> Iterator[_Item]:
+    """Yield what stays in sight whatever is scrolled: what to do, and what can hurt."""
     yield ("head", None), (card.kind.upper(), card.effort)
     yield ("words", _TITLE), card.title
-    yield from ((("caution", None), text) for text in card.cautions)
-    yield from ((("lead", lead.kind), lead) for lead in card.leads)
-    if card.expect:
-        yield ("rule", None), None
-        yield ("expect", None), card.expect
-        yield from ((("words", _NOTE), text) for text in card.expect_notes)
+    if len(card.cautions) <= MOST_HELD:
+        yield from ((("caution", None), text) for text in card.cautions)
+
+
+def body_items(card: Card, asked: Asked | None) -> Iterator[_Item]:
+    """Yield leads, the answer and its reasons; a question in place leaves only the answer."""
+    if len(card.cautions) > MOST_HELD:
+        yield from ((("caution", None), text) for text in card.cautions)
+    if asked is None:
+        yield from _leads(card)
     if card.entry is not None:
         yield ("entry", card.entry.kind), card.entry
         yield ("verdict", None), None
@@ -51,6 +58,19 @@ def _items(card: Card, asked: Asked | None) -> Iterator[_Item]:
         yield ("choice", False), choice
     if card.entry is None:
         yield ("verdict", None), None
+    if asked is None:
+        yield from _meanings(card)
+
+
+def _leads(card: Card) -> Iterator[_Item]:
+    yield from ((("lead", lead.kind), lead) for lead in card.leads)
+    if card.expect:
+        yield ("rule", None), None
+        yield ("expect", None), card.expect
+        yield from ((("words", _NOTE), text) for text in card.expect_notes)
+
+
+def _meanings(card: Card) -> Iterator[_Item]:
     if card.outcomes:
         yield ("rule", None), None
         yield ("words", _HEADING), "What it will mean"
@@ -70,13 +90,19 @@ def _reasons(card: Card) -> Iterator[_Item]:
 
 
 class CardSheet(QWidget):
-    """The lines of one card. Entry and verdict line are lent to it and outlive it."""
+    """Lines of one card. Entry and verdict line are lent to it and outlive it."""
 
     chosen = Signal(object)
 
-    def __init__(self, look: Look, entry: EntryLine, verdict: VerdictLine) -> None:
+    def __init__(
+        self,
+        look: Look,
+        entry: EntryLine,
+        verdict: VerdictLine,
+        items: Callable[[Card, Asked | None], Iterator[_Item]] = body_items,
+    ) -> None:
         super().__init__()
-        self._look, self._entry, self._verdict = look, entry, verdict
+        self._look, self._entry, self._verdict, self._items = look, entry, verdict, items
         self._kinds: list[tuple[str, object]] = []
         self._widgets: list[QWidget] = []
         self._body = QVBoxLayout(self)
@@ -85,21 +111,23 @@ class CardSheet(QWidget):
 
     def can_show(self, card: Card, asked: Asked | None) -> bool:
         """Whether the card has the same kinds of lines as stand here."""
-        return [kind for kind, _ in _items(card, asked)] == self._kinds
+        return [kind for kind, _ in self._items(card, asked)] == self._kinds
 
     def show_card(self, card: Card, asked: Asked | None) -> None:
         """Fill the lines; the first time, make them."""
-        items = list(_items(card, asked))
+        items = list(self._items(card, asked))
         if not self._kinds:
             self._kinds = [kind for kind, _ in items]
             self._widgets = [self._made(*kind) for kind in self._kinds]
             for widget in self._widgets:
                 self._body.addWidget(widget)
                 widget.show()
-            self._body.addStretch(1)
+            if self._items is body_items:
+                self._body.addStretch(1)
         for widget, (_, value) in zip(self._widgets, items, strict=True):
             self._fill(widget, value)
-        self._verdict.setVisible(card.entry is not None or bool(self._verdict.text()))
+        if self._items is body_items:
+            self._verdict.setVisible(card.entry is not None or bool(self._verdict.text()))
 
     def choices(self) -> list[ChoiceRow]:
         """Return the rows that answer, from the top."""

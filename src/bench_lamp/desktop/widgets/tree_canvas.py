@@ -79,7 +79,8 @@ class TreeCanvas(Painted):
             2 * EDGE + trunk + gap * max(columns - 2, 0) + look.wide(68) * columns
         )
         self.keep_height(6 + (rows - 1) * look.px(53) + look.px(34) + look.px(17))
-        return _Grid(width, float(look.px(34)), gap, trunk, pitch)
+        height = min(max(pitch - look.px(19), look.px(34)), look.px(40))
+        return _Grid(width, float(height), gap, trunk, pitch)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw glow, wires, blocks and readings, in this order."""
