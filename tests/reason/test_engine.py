@@ -10,6 +10,7 @@ from bench_lamp.reason.power import dictionary_cache as kept
 from bench_lamp.reason.power.complaint import read_complaint
 from bench_lamp.reason.power.dictionary_cache import cached_dictionary
 from bench_lamp.reason.power.for_and_against import weigh_group, worst_fit
+from bench_lamp.reason.power.history import power_history
 from bench_lamp.reason.power.next_test import group_odds
 from bench_lamp.reason.power.outcomes import branches
 from bench_lamp.reason.power.posterior import observe, start, weigh_full_complaint
@@ -81,6 +82,8 @@ def test_the_reading_that_fits_worst_is_named(engine):
     clue, expected = worst_fit(engine, odd, group_of(engine, "F4: open"))
     assert clue.target == "coil32"
     assert expected == pytest.approx(35.3, abs=1.0)
+    clue, expected = worst_fit(engine, fits, group_of(engine, "F3: open"))
+    assert (clue.target, expected) == ("lamp18", pytest.approx(18.0, abs=1.0))
 
 
 def test_what_the_customer_says_speaks_for_what_feeds_it(engine):
@@ -130,6 +133,21 @@ def test_a_cached_dictionary_answers_the_same_and_a_damaged_one_is_made_again(
         place.write_bytes(damage)
         assert cached_dictionary(tree, tmp_path).lost == 0
         assert place.stat().st_size > 10_000
+
+
+def test_a_dictionary_without_a_folder_is_made_and_one_that_was_stopped_is_not_kept(
+    orrery, tmp_path
+):
+    tree = compile_tree(orrery)
+    assert cached_dictionary(tree, None).lost == 0
+    assert cached_dictionary(tree, tmp_path, progress=lambda share: False) is None
+    assert not list(tmp_path.iterdir())
+
+
+def test_a_history_that_nobody_stops_has_a_moment_for_each_clue(engine):
+    moments = power_history(engine, Facts(clues=ABSENT))
+    assert len(moments) == 1 + len(ABSENT)
+    assert power_history(engine, Facts(clues=ABSENT), go_on=lambda: False) == ()
 
 
 def test_another_profile_has_another_place(orrery, tmp_path):

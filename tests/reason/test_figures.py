@@ -6,7 +6,7 @@ Each is written here once more, with its unit; the models say where it comes fro
 import numpy as np
 import pytest
 
-from bench_lamp.checks import charging, coil, cold, doubt, junction, limiting, verdict
+from bench_lamp.checks import charging, coil, cold, doubt, identify, junction, limiting, verdict
 from bench_lamp.circuit import cold as cold_circuit
 from bench_lamp.circuit import compile as compiled
 from bench_lamp.circuit import elements, faults, solve, values
@@ -34,7 +34,10 @@ FIGURES = [
     (doubt, {"SLACK": 0.2, "IMPLAUSIBLE": 3.0, "DIODE_MOST_V": 4.0}),
     (coil, {"COIL_SHORT_OHM": 1.0}),
     (cold, {"RAIL_SHORT_OHM": 12.0, "BARE_SHORT_OHM": 2.0}),
-    (junction, {"SHORT_V": 0.08, "SAME_V": 0.004}),
+    (junction, {"SHORT_V": 0.08}),
+    (identify, {"SAME_V": 0.006, "UNLIKE_V": 0.06, "SECOND_DROP_V": 0.08, "METAL_V": 0.008}),
+    (identify, {"SILICON_V": 0.40, "LOW_SILICON_V": 0.55, "HIGH_SILICON_V": 0.80}),
+    (identify, {"DARLINGTON_V": 1.4, "CHANNEL_V": 0.35, "REGULATOR_V": 0.9}),
     (limiting, {"FILAMENT": 0.55, "LAMP_V": 12.0, "LAMP_W": 5.0, "SERIES_W": 100.0}),
     # The circuit: volts, ohms, siemens, hertz, and spreads as shares.
     (cold_circuit, {"COLD_LOAD": {"red": 8.0, "black": 3.0}, "COLD_LEAK_S": 1e-7}),

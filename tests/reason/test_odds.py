@@ -13,7 +13,7 @@ from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.circuit import compile_tree
 from bench_lamp.reason.power.complaint import hint_factors
 from bench_lamp.reason.power.dictionary import build_dictionary
-from bench_lamp.reason.power.likelihood import log_likelihood
+from bench_lamp.reason.power.likelihood import BANDWIDTH, Before, log_likelihood
 from bench_lamp.reason.power.next_test import entropy_bits, group_odds
 from bench_lamp.reason.power.outcomes import branches
 from bench_lamp.reason.power.posterior import (
@@ -25,7 +25,7 @@ from bench_lamp.reason.power.posterior import (
     weigh_dead_loads,
     weigh_full_complaint,
 )
-from bench_lamp.reason.power.prediction import scaled
+from bench_lamp.reason.power.prediction import Prediction, scaled
 from bench_lamp.reason.power.shares import odds_by_block
 from bench_lamp.reason.power.tests import change_s, effort
 from bench_lamp.reason.values.branch import BranchKind
@@ -308,6 +308,35 @@ def test_a_reading_far_from_everything_is_a_slip_not_a_proof(engine):
     assert far == pytest.approx(np.full((1, 2), -10.0), abs=1e-6)
     near = log_likelihood(5.0, predicted, prediction, noise=-10.0)
     assert (near > -3.0).all()
+
+
+@pytest.mark.parametrize(("going", "spread"), [(0.0, 0.3), (0.6, 0.3), (0.95, 0.1), (-0.5, 0.2)])
+def test_an_earlier_reading_shifts_this_one_as_two_gaussians_do(going, spread):
+    """The likeliest value is the mean of the second given the first, from their covariances."""
+    chance = np.random.default_rng(7)
+    draws = chance.multivariate_normal([0, 0], [[1, going], [going, 1]], 4000).T
+    draws = np.linalg.inv(np.linalg.cholesky(np.cov(draws, bias=True))) @ (
+        draws - draws.mean(axis=1, keepdims=True)
+    )
+    draws = np.linalg.cholesky(np.array([[1, going], [going, 1]])) @ draws
+    none = np.zeros(4000)
+    first, second = 5.0 + spread * draws[:1], 5.0 + 0.2 * draws[1:]
+    meter = Prediction(own=none[None], healthy=none, dead=none, meter=0.05)
+    before = Before(prediction=meter, rows=first, value=5.0 + 1.5 * spread)
+    one = int(np.argmin(abs(first[0] - 5.0) + abs(second[0] - 5.0)))
+    values = np.linspace(4.0, 6.0, 2001)
+    found = [log_likelihood(v, second, meter, -20.0, before)[0, one] for v in values]
+    kernel = (BANDWIDTH * spread) ** 2
+    own = 0.05**2 + (0.015 * 5.0) ** 2
+    shift = going * spread * BANDWIDTH * 0.2 * BANDWIDTH / (kernel + own) * 1.5 * spread
+    assert values[int(np.argmax(found))] == pytest.approx(5.0 + shift, abs=0.02)
+
+
+def test_ohms_and_alternating_volts_are_compared_by_decades_from_their_floors():
+    """By hand: log10(0 + 0.3) = −0.523, log10(0.7 + 0.3) = 0; log10(0.097 + 0.003) = −1."""
+    assert scaled("ohm", 0.0) == pytest.approx(-0.5229, abs=1e-4)
+    assert scaled("ohm", 0.7) == pytest.approx(0.0, abs=1e-9)
+    assert scaled("ac", 0.097) == pytest.approx(-1.0, abs=1e-9)
 
 
 @pytest.mark.parametrize(

@@ -69,7 +69,7 @@ def judge_junction(
         )
     if low in band and math.isinf(high):
         return JunctionVerdict(word="good", sentence=f"{low:.2f}\u202fV forwards, nothing back.")
-    if tech == "mosfet body" and abs(low - high) <= 0.05 * max(low, high):
+    if tech == "mosfet body" and math.isclose(low, high, rel_tol=0.05):
         return JunctionVerdict(
             word="shorted",
             sentence="The same both ways: bad, if its gate was bridged to its source first.",
