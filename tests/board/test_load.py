@@ -47,7 +47,7 @@ def test_values_are_read_as_a_bench_writes_them(tmp_path):
 @pytest.mark.parametrize(
     ("old", "new", "line", "field", "says"),
     [
-        pytest.param("design: 9..13", "design: 13..9", 13, "test_points[0].design", "upside down", id="band"),
+        pytest.param("design: 9..13", "design: 13..9", 13, "test_points[0].design", "wrong order", id="band"),
         pytest.param("rating: 3 A slow", "rating: 3 A", 8, "power[1].rating", "names no speed", id="fuse"),
         pytest.param("value: 12000 uF", "value: 12000 uV", 11, "power[4].value", "V where F", id="unit"),
         pytest.param("black: frame", "black: fram", 13, "test_points[0].black", "did you mean “frame”", id="ground"),

@@ -92,7 +92,7 @@ def test_hands_and_bench_together_keep_what_the_hand_has_said(bench):
     assert (marks["1.1"].mark, marks["1.3"].mark, marks["1.2"].mark) == ("stuck", "dead", "good")
     assert ask(job, board, "switches@1.1") is None, "everything is told"
     told = tape(job.seen().case)[-1]
-    assert told.explanation[-1] == "Told by the simulated bench."
+    assert told.explanation[-1] == "From the simulated bench."
 
 
 def test_trials_are_made_off_and_probes_live(bench):

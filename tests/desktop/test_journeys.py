@@ -33,7 +33,7 @@ def test_the_demo_job_from_three_readings_to_the_sheet(open_bench, tmp_path):
     assert len(hands.state.readings) == 3
     hands.read(P="9.4", L1="5.01", D1="5.02", Q="0.0", D="0.0", E="35.2", D2="35.1")
     hands.read(G="7.1", G1="6.9", H="140.2", K="8.2")
-    assert hands.title == "All read: go and trace"
+    assert hands.title == "All read: go to Trace"
     hands.enter()
     hands.settle()
     assert hands.session.stage == "trace"

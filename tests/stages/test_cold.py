@@ -348,7 +348,7 @@ def test_the_round_ends_with_what_must_be_mended_or_the_way_on(cold_job):
     for found in cold_items(cold_job.seen().case):
         cold_job.log(CheckNoted(check=found.id, word="good"))
     card = card_for("cold", *cold_job.seen())
-    assert (card.title, card.choices[0].go) == ("Cold round done", "wake")
+    assert (card.title, card.choices[0].go) == ("Cold checks done", "wake")
     cold_job.log(CheckNoted(check="fuse:F4", word="bad", text="bridged"))
     card = card_for("cold", *cold_job.seen())
     assert (card.cautions, card.choices[0].go) == (("F4: bridged.",), "swap")

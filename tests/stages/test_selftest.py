@@ -320,12 +320,12 @@ def test_matrix_patterns_name_drive_and_connector_pin(nights, marks, says):
     )
 
 
-def test_two_columns_changed_over(nights):
+def test_two_columns_swapped(nights):
     for row in (1, 2, 3):
         mark(nights, "switches", "another", f"{row}.2", showed=f"{row}.5")
         mark(nights, "switches", "another", f"{row}.5", showed=f"{row}.2")
     (line,) = words(nights, "switches")
-    assert line.startswith("Columns 2 and 5 changed over: drive IC8, connector J8.11, line SC2 and")
+    assert line.startswith("Columns 2 and 5 swapped: drive IC8, connector J8.11, line SC2 and")
 
 
 def test_the_walk_goes_on_by_itself_and_leaves_out_what_is_not_fitted(nights):

@@ -266,6 +266,28 @@ def test_parts_are_known_by_any_case_and_unknown_ones_taken(job, typed, part):
     assert take("swap", *job.seen(), typed) == Accepted(draft={"part": part})
 
 
+@pytest.mark.parametrize(
+    ("part", "is_chip"),
+    [
+        pytest.param("U14", True, id="pin map"),
+        pytest.param("U99", True, id="not in the profile, by its letter"),
+        pytest.param("ic7", True, id="the other letters"),
+        pytest.param("UG8", True, id="a board's own letter behind"),
+        pytest.param("U1", False, id="a regulator of the power tree"),
+        pytest.param("R99", False, id="a resistor"),
+        pytest.param("Q12", False, id="a transistor"),
+    ],
+)
+def test_house_rules_of_removal_hold_for_every_chip_however_named(job, part, is_chip):
+    seen = job.seen(
+        rules={"sockets": "always"}, draft={"part": part, "action": "replaced", "out": "x"}
+    )
+    card = card_for("swap", *seen)
+    assert any("House rule" in why for why in card.why) is is_chip
+    before = card_for("swap", *job.seen(draft={"part": part}))
+    assert any("Wrist strap" in text for text in before.cautions) is is_chip
+
+
 def test_a_reservoirs_marking_is_offered(job):
     card = card_for("swap", *job.seen(draft={"part": "C2", "action": "replaced"}))
     assert card.entry.prefill.replace("\u202f", " ") == "8200 µF 35 V"

@@ -165,7 +165,7 @@ def test_going_on_against_a_stop_is_logged_and_stays_visible(cold_job):
     assert gates(cold_job.seen().case)[2].status == "overridden"
     assert "3.90" in gates(cold_job.seen().case)[2].reason
     wake(cold_job)
-    assert "gone through" in card_for("wake", *cold_job.seen()).cautions[0]
+    assert "against its stop" in card_for("wake", *cold_job.seen()).cautions[0]
 
 
 def test_missing_signs_stop_a_gate_and_beginning_anew_asks_again(cold_job):

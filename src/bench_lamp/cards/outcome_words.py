@@ -44,7 +44,7 @@ def _parallel() -> Outcome:
     """What a single fault never shows, and a short hunt often does."""
     return Outcome(
         reads="a little more, still low",
-        means="two shorts, or a way round; leave it off, go on",
+        means="two shorts, or another path; leave it off, test the next",
         low=float("nan"),
         high=float("nan"),
     )

@@ -56,7 +56,7 @@ RULES: tuple[HouseRule, ...] = (
             Option(
                 name="straight on",
                 pro="Fast, and shows the fault as the customer saw it.",
-                con="What is shorted takes its neighbours along.",
+                con="A short damages the parts beside it.",
             ),
         ),
     ),
@@ -94,7 +94,7 @@ RULES: tuple[HouseRule, ...] = (
         options=(
             Option(
                 name="one",
-                pro="A hand that strays meets a board that is off.",
+                pro="A hand that slips touches a board that is off.",
                 con="Two boards cannot be compared live side by side.",
             ),
             Option(
@@ -117,7 +117,7 @@ RULES: tuple[HouseRule, ...] = (
             Option(
                 name="the board",
                 pro="What the chips get is what counts.",
-                con="A low reading names no culprit yet.",
+                con="A low reading does not name the part.",
             ),
         ),
     ),
@@ -129,7 +129,7 @@ RULES: tuple[HouseRule, ...] = (
             Option(
                 name="in circuit",
                 pro="No joint is disturbed for a part that is good.",
-                con="What is beside the part reads along.",
+                con="What is beside the part is read with it.",
             ),
             Option(
                 name="lift a leg",
@@ -151,11 +151,11 @@ RULES: tuple[HouseRule, ...] = (
             Option(
                 name="by age",
                 pro="Catches those that fail next month.",
-                con="Good old makes go with the bad.",
+                con="Good old parts go with the bad ones.",
             ),
             Option(
                 name="on sight",
-                pro="Never comes back for a capacitor.",
+                pro="The board does not return for a capacitor.",
                 con="Work, cost, and joints disturbed for nothing.",
             ),
         ),
@@ -168,7 +168,7 @@ RULES: tuple[HouseRule, ...] = (
             Option(
                 name="when it helps",
                 pro="Fewer contacts to corrode.",
-                con="The second change costs the tracks.",
+                con="A second change of the chip damages the tracks.",
             ),
             Option(
                 name="always",

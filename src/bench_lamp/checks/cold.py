@@ -119,7 +119,7 @@ def ohms_word(
         return _bare_ohms_word(min(sure), text, is_whole=is_whole)
     for value, most, (low, high) in zip(read, sure, band, strict=False):
         if most < min(low, RAIL_SHORT_OHM):
-            return _bad(f"{text}: a short; Trace hunts it")
+            return _bad(f"{text}: a short: find it under Trace")
         if is_whole and most < low:
             return Word(text=f"{text}: low", verdict="low", is_done=True)
         if is_whole and value > high and not math.isinf(high):
@@ -131,7 +131,7 @@ def ohms_word(
 def _bare_ohms_word(least: float, text: str, *, is_whole: bool) -> Word:
     """Judge a rail's ohms where there is no model of it."""
     if least < BARE_SHORT_OHM:
-        return _bad(f"{text}: a short; Trace hunts it")
+        return _bad(f"{text}: a short: find it under Trace")
     if least < RAIL_SHORT_OHM:
         words = f"{text}: low, and nothing to compare it with"
         return Word(text=words, verdict="edge", is_done=is_whole)

@@ -86,7 +86,7 @@ class RulesPage(QWidget):
         self._look, self._session, self._ground = look, session, Backdrop()
         self.rows, self.card = RuleRows(look), LitCard(look)
         headed = Headed(look, "House rules")
-        headed.subtitle.setText("the shop’s schools; each changes order, effort or plan at once")
+        headed.subtitle.setText("each changes order, effort or plan at once")
         headed.hold(self.rows)
         row = QHBoxLayout(self)
         row.setContentsMargins(8, 12, 0, 12)

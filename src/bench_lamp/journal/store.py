@@ -153,7 +153,7 @@ def _durable(connection: Any, _record: object) -> None:
 
 def _not_written(path: Path, exc: DBAPIError) -> JournalError:
     why = str(exc.orig)
-    hint = "Nothing was logged; enter it again when that is mended."
+    hint = "Nothing was logged; enter it again when that is put right."
     if "full" in why:
         return JournalError(f"The disk with {path.parent} is full", hint=f"Make room. {hint}")
     if "readonly" in why:

@@ -163,7 +163,7 @@ def _swapped(data: bytes, wanted: Wanted) -> list[str]:
     pairs = bytearray(len(data))
     pairs[::2], pairs[1::2] = data[1::2], data[::2]
     if f"{zlib.crc32(bytes(pairs)):08x}" == want:
-        return ["the two bytes in each pair are swapped: even and odd part changed over"]
+        return ["the two bytes in each pair are swapped: even and odd part swapped"]
     return _crossed_lines(data, want)
 
 

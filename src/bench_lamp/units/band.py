@@ -16,7 +16,7 @@ class Band(Struct, frozen=True):
     def __post_init__(self) -> None:
         if not self.low <= self.high:
             raise UnitError(
-                f"band {self.low:g}..{self.high:g} is upside down",
+                f"band {self.low:g}..{self.high:g} has its limits in the wrong order",
                 hint=f"Write the lower limit first: {self.high:g}..{self.low:g}.",
             )
 

@@ -24,6 +24,9 @@ def rules_card(rules: Mapping[str, str], key: str) -> Card:
             for number, option in enumerate(found.options, start=1)
         ),
         why_heading="It changes",
-        why=(f"{found.changes}.", "The program has no school of its own: each is followed alike."),
+        why=(
+            f"{found.changes}.",
+            "The program prefers none of these rules: each is followed alike.",
+        ),
         can_skip=False,
     )

@@ -75,12 +75,16 @@ def _tried(_: Case, body: PartTried) -> TapeWords:
         "reseated": "re-seated",
     }.get(body.how, body.how)
     words = {
-        "same": ("", "still the same", "Still the same: it is hardly the one."),
-        "gone": ("high", "it is gone", "The symptom went with it. A mended contact does that too."),
+        "same": ("", "still the same", "Still the same: probably not this one."),
+        "gone": (
+            "high",
+            "it is gone",
+            "The symptom is gone with it. A cleaned contact can do that too.",
+        ),
         "pass": (
             "",
             "passed",
-            "A pass is no proof: the tester is slower and kinder than the board.",
+            "A pass is no proof: the tester is slower than the board, and loads it less.",
         ),
         "fail": ("absent", "failed", "A fail in the tester is as good as proof."),
     }
@@ -121,7 +125,7 @@ def logic_words(case: Case, body: LogicBody) -> TapeWords:
     """Return title, verdict, detail and explanation; told by an instrument, it says so."""
     title, verdict, detail, lines = _WORDS[type(body)](case, body)
     source = "" if isinstance(body, LaneRead) else getattr(body, "source", "")
-    return title, verdict, detail, (*lines, *((f"Told by the {source}.",) if source else ()))
+    return title, verdict, detail, (*lines, *((f"From the {source}.",) if source else ()))
 
 
 _WORDS: dict[type, Callable[[Case, Any], TapeWords]] = {

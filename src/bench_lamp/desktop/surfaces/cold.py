@@ -116,7 +116,7 @@ class ColdSurface(Headed):
         item = current_check(case, hand)
         done, total = cold_progress(case)
         self.subtitle.setText(
-            f"{done} of {total} · no power, the knob turns least" if total else ""
+            f"{done} of {total} · no power; sorted by meter range" if total else ""
         )
         self.round.show_round(cold_items(case), item.id if item else "")
         self.canvas.show_picture(cold_picture(case, hand))

@@ -112,7 +112,7 @@ class IntakeSurface(Headed):
         self.sheet = IntakeSheet(look)
         self.sheet.picked.connect(self.picked)
         self.hold(self.sheet)
-        self.subtitle.setText("mend what you can see before you chase what you can't")
+        self.subtitle.setText("repair what you can see first; measure after that")
         self.sheet.setCursor(Qt.CursorShape.PointingHandCursor)
 
     def show_case(self, case: Case, hand: Hand) -> None:

@@ -16,7 +16,7 @@ from bench_lamp.desktop.widgets.selftest_canvas import SelftestCanvas
 from bench_lamp.stages.selftest.kinds import cards_of
 
 EMPTY = (
-    "Nothing that this board can tell of itself is in the profile yet. Blinks with their "
+    "The profile has no self-tests yet. Blinks with their "
     "meanings, a test ROM, memory banks, switch and lamp matrices, displays, coils, lanes and "
     "ROM images each take a few lines there."
 )
@@ -103,7 +103,7 @@ class SelftestSurface(Headed):
         found, item = selftest_items(case), current_test(case, hand)
         done, total = selftest_progress(case)
         self.subtitle.setText(
-            f"what this board can tell of itself · {done} of {total}" if total else ""
+            f"tests that the board runs itself, and matrices · {done} of {total}" if total else ""
         )
         self.list.show_items(found, item.id if item else "")
         self._fit()

@@ -158,7 +158,7 @@ class GatesPicture(Painted):
         blocks = (
             ("Goes on", ", ".join(gate.gate.on) or "nothing more"),
             ("Stays off", ", ".join(sorted(gate.off)) or "nothing"),
-            ("Mind", "\n".join(gate.gate.mind)),
+            ("Take care", "\n".join(gate.gate.mind)),
             ("Signs", "\n".join(gate.gate.signs)),
         )
         for name, text in blocks:

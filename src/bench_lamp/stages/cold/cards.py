@@ -54,12 +54,12 @@ def _round_done(case: Case) -> Card:
     done, total = cold_progress(case)
     return Card(
         id="cold-done",
-        title="Cold round done" if not stops else "Mend this before it is woken up",
+        title="Cold checks done" if not stops else "Repair this before power",
         cautions=stops,
         choices=(
             Choice(
                 key="1",
-                text="Mend it" if stops else "Go on: wake it up",
+                text="Mend it" if stops else "Go to Wake-up",
                 go="swap" if stops else "wake",
                 log=() if stops else (StageMarked(stage="cold", mark="done"),),
             ),

@@ -187,7 +187,7 @@ def _look(case: Case, hand: Hand) -> Card:
         why=(
             "   ".join(marks[:4]),
             "   ".join(marks[4:]),
-            "Mend what you can see before you chase what you can't.",
+            "Repair what you can see first; measure after that.",
         ),
     )
 

@@ -46,7 +46,7 @@ def prove_card(case: Case, hand: Hand) -> Card:
             title=f"Not proved: {bad[0].id} is not right",
             choices=(Choice(key="1", text="Trace it", go="trace"),),
             why_heading="Not right",
-            why=(names, "A second fault often shows only when the first is mended."),
+            why=(names, "A second fault often shows only when the first is repaired."),
             can_skip=False,
         )
     asked = _self_test_again(case, hand) or _open_end_card(case) or _complaint_card(case)

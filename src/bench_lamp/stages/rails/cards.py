@@ -42,7 +42,7 @@ def _all_read(case: Case) -> Card:
     choices = (Choice(key="Enter", text="Trace it", go="trace"),) if bad else _onward(case)
     return Card(
         id=DONE,
-        title="All read: go and trace" if bad else "All points read and good",
+        title="All read: go to Trace" if bad else "All points read and good",
         entry=None
         if point is None
         else Entry(

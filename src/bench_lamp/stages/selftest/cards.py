@@ -85,10 +85,10 @@ def _needs_first(case: Case, hand: Hand, test: SelfTest | None) -> Card | None:
         title=f"Make ready for {test.name}",
         leads=tuple(Lead(kind="check", text=need.text) for need in test.needs),
         choices=(
-            Choice(key="1", text="All of it is so", log=(met,), focus=test.id, cell=cell),
+            Choice(key="1", text="All is ready", log=(met,), focus=test.id, cell=cell),
             Choice(
                 key="2",
-                text="It can’t be: test all the same",
+                text="Not possible: test without it",
                 focus=test.id,
                 cell=cell,
                 log=(
@@ -110,7 +110,7 @@ def _all_done(case: Case) -> Card:
             id="selftest-none",
             title="This profile has no self-tests yet",
             can_skip=False,
-            choices=(Choice(key="1", text="Go on: prove the repair", go="prove"),),
+            choices=(Choice(key="1", text="Go to Prove", go="prove"),),
             why_heading="What could stand here",
             why=(
                 "Blinks with their meanings, a test ROM, memory banks, matrices, displays, coils, "
@@ -125,9 +125,9 @@ def _all_done(case: Case) -> Card:
     )
     return Card(
         id="selftest-done",
-        title="It has told what it can" if not bad else "Something is not right: trace it",
+        title="Self-test done" if not bad else "Something is not right: trace it",
         choices=(onward,),
-        why_heading="What it told",
+        why_heading="What the test showed",
         why=tuple(f"{i.name}: {i.words}" for i in bad)
         or (f"{done} of {total} done, nothing bad among them.",),
         can_skip=False,

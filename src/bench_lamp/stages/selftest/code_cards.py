@@ -51,7 +51,7 @@ def meaning(test: BlinkTest | ProgramTest, code: str) -> tuple[str, ...]:
     elif entry is not None:
         words.append(f"{opening(entry.means)}." + (f" {entry.place}." if entry.place else ""))
     elif code == good_code(test):
-        words.append("All well, as far as it looks. That is not proof of what it does not look at.")
+        words.append("No fault in what it tests. That is no proof of the rest.")
     else:
         words.append(
             f"“{code}” is not in this profile’s table: count once more, or write it as a note."

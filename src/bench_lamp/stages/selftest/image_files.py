@@ -49,7 +49,7 @@ def _with_twin(profile: Profile, judged: ImageJudged) -> ImageJudged:
     """Say when it is right for another part: two parts or two files changed over."""
     for image in profile.images:
         if image.crc32.lower() == judged.crc32 and image.id != judged.image:
-            words = f"it is the image of {image.id}: parts or files changed over"
+            words = f"it is the image of {image.id}: parts or files swapped"
             return replace(judged, text=_also(judged.text, words))
     return judged
 

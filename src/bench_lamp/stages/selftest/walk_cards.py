@@ -46,7 +46,7 @@ def walk_card(
         leads=how(test),
         choices=tuple(_choice(case, item, cell, mark) for mark in marks),
         marks_cell=True,
-        why_heading="Mind",
+        why_heading="Take care",
         why=(mind,),
         runners=_rest(case, item, cell),
         asks=ask_cells(case, item),

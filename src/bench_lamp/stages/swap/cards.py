@@ -1,15 +1,14 @@
 """The stage Swap: what came out, what went in, and what else was done to a part."""
 
 from bench_lamp.board.blocks import Decoupling, FuseBlock, Reservoir
-from bench_lamp.board.chips import PACKAGES
 from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Lead, Refused
 from bench_lamp.cards.fault_words import row_title
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
+from bench_lamp.case.chip_names import is_chip
 from bench_lamp.case.fuses import right_fuses, wanted_fuse
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.house_rules import rule
-from bench_lamp.case.logic_facts import logic_graph
 from bench_lamp.case.suspects import suspect_rows
 from bench_lamp.checks.mains import fuse_seen
 from bench_lamp.journal.events import ActionDone, ActionWord, PartReplaced
@@ -118,8 +117,8 @@ def _stale_words(case: Case, part: str) -> str:
     if names:
         return f"Read again: {', '.join(names)}."
     if part in case.profile.part_ids():
-        return "No reading hangs on it; every point is read again under Prove."
-    return "The profile does not know it: read every point again."
+        return "No reading depends on it; every point is read again under Prove."
+    return "It is not in the profile: read every point again."
 
 
 def _marking(case: Case, part: str) -> str:
@@ -139,10 +138,10 @@ def _rules(case: Case, part: str) -> tuple[str, ...]:
     if isinstance(block, Reservoir):
         return (
             "Volts: as marked or above. Value: as marked, to half as much again.",
-            "Mind the polarity.",
+            "Check the polarity.",
         )
     words = ["The same type, or one the drawing allows. Check the pin order; it is never assumed."]
-    if _is_chip(case, part):
+    if is_chip(case, part):
         out = rule(case, "removal")
         words.append(
             "House rule: "
@@ -155,14 +154,6 @@ def _rules(case: Case, part: str) -> tuple[str, ...]:
         if rule(case, "sockets") == "always":
             words.append("House rule: a socket goes in, turned pins.")
     return tuple(words)
-
-
-def _is_chip(case: Case, part: str) -> bool:
-    """Whether a part is a chip in a package that is cut out or desoldered, by what names it."""
-    chip = logic_graph(case).chips.get(part)
-    return any(c.id == part for c in case.profile.pin_maps) or (
-        chip is not None and chip.family in PACKAGES
-    )
 
 
 def take_swap(case: Case, hand: Hand, name: str, text: str) -> Answer:

@@ -81,7 +81,7 @@ def _sweep_card(case: Case, hand: Hand) -> Card | None:
         if reading is not None and reading.is_stale and f"read:{point.id}" not in hand.skipped:
             why = (
                 "Sweep what the repair touched, then reason again: a second fault often "
-                "shows only when the first is mended.",
+                "shows only when the first is repaired.",
             )
             return replace(reading_card(case, hand, point), kind="Sweep", why=why)
     return None

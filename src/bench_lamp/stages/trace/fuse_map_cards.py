@@ -120,7 +120,7 @@ def _replace_card(case: Case, found: Suggestion) -> Card:
     words = label(case, block) if block else ""
     why = [_sentence(found)]
     if block is not None and isinstance(block, FuseBlock):
-        why.append("A fuse blows for a reason: look at what it feeds before the new one goes in.")
+        why.append("A fuse blows for a reason: look at what it feeds before you fit the new one.")
     return Card(
         id="",
         title=f"Replace {found.part}" + (f", {words}" if words else ""),

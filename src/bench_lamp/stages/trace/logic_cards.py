@@ -17,8 +17,8 @@ from bench_lamp.reason.values.tests import LogicTest
 from bench_lamp.units.words import opening
 
 #: Beside the caution of static: what destroys a chip at once.
-PIN_ONE = "Mind pin 1: a chip turned round is destroyed at once."
-PLUG = "off, look at pins and crimps, on again straight; mind the key"
+PIN_ONE = "Check pin 1: a chip turned round is destroyed at once."
+PLUG = "off, look at pins and crimps, fit it straight; check the key"
 
 
 def logic_card(case: Case, test: LogicTest) -> Card:
@@ -47,7 +47,7 @@ def self_test_card(case: Case) -> Card | None:
     return Card(
         id="trace-self-test",
         title=f"Trace {bad[0].name}: {bad[0].words}",
-        choices=(Choice(key="1", text="Look at what it told", go="selftest", focus=bad[0].id),),
+        choices=(Choice(key="1", text="See the self-test result", go="selftest", focus=bad[0].id),),
         why_heading="Not right",
         why=tuple(f"{i.name}: {i.words}" for i in bad),
     )

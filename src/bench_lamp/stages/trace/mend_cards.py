@@ -47,7 +47,7 @@ def mend_card(case: Case, insight: Insight, suspect: Suspect) -> Card:
     )
 
 
-_DONE = {"reseated": "cleaned and re-seated", "reflowed": "mended", "adjusted": "adjusted"}
+_DONE = {"reseated": "cleaned and re-seated", "reflowed": "resoldered", "adjusted": "adjusted"}
 
 
 def _reasons(profile: Profile, insight: Insight, suspect: Suspect) -> list[str]:
@@ -64,7 +64,7 @@ def _reasons(profile: Profile, insight: Insight, suspect: Suspect) -> list[str]:
     elif suspect.fault.blows:
         found.append(f"{suspect.fault.blows} went with it: both are to be replaced.")
     elif isinstance(profile.block(suspect.fault.block), FuseBlock):
-        found.append("A fuse blows for a reason: look at what it feeds before the new one goes in.")
+        found.append("A fuse blows for a reason: look at what it feeds before you fit the new one.")
     if insight.worst is not None:
         clue, expected = insight.worst
         found.append(

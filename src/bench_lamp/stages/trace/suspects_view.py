@@ -130,7 +130,7 @@ def _details(case: Case, insight: Insight, suspect: Suspect) -> tuple[tuple[str,
             f"{fault_title(case.profile, fault)} {percent(odds)}"
             for fault, odds in suspect.members[:4]
         )
-        found.append(("one of", f"{same}; parted by hand: lift one end, or look"))
+        found.append(("one of", f"{same}; to tell them apart, lift one end, or look"))
     clears = clears_words(case, insight, suspect.key)
     if clears:
         found.append(("but", clears))

@@ -91,7 +91,7 @@ def _stop_card(stops: tuple[Stop, ...]) -> Card:
             ),
         ),
         why_heading="Why",
-        why=("A wrong fuse or a short turns the first second of power into the second fault.",),
+        why=("With a wrong fuse or a short, the first second of power damages more parts.",),
         can_skip=False,
     )
 
@@ -174,7 +174,7 @@ def _signs_card(gate: GateView) -> Card:
             ),
             Choice(
                 key="2",
-                text="Not so: stop here",
+                text="Not as it should be: stop here",
                 log=(GateMarked(gate=gate.gate.id, mark="failed", reason="signs missing"),),
             ),
         ),
@@ -193,7 +193,7 @@ def _pass_card(case: Case, gate: GateView) -> Card:
         choices=(
             Choice(
                 key="1",
-                text="Go on" if not last else "It is awake",
+                text="Go on" if not last else "All gates passed",
                 log=(GateMarked(gate=gate.gate.id, mark="passed"),),
                 go="rails" if last else "",
             ),
@@ -227,7 +227,7 @@ def _failed_card(case: Case, gate: GateView) -> Card:
         ),
         why_heading="Behind this gate",
         why=(
-            "Nothing is offered until this is mended: each further board would meet the same fault.",
+            "Nothing is offered until this is repaired: each further board would meet the same fault.",
         ),
         can_skip=False,
     )
@@ -244,8 +244,8 @@ def _awake_card(case: Case) -> Card:
     over = [g.gate.name for g in gates(case) if g.status == "overridden"]
     return Card(
         id="wake-done",
-        title="It is awake",
-        cautions=tuple(f"{name} was gone through against its stop." for name in over),
+        title="All gates passed",
+        cautions=tuple(f"{name} was passed against its stop." for name in over),
         choices=(Choice(key="1", text="Read the rails", go="rails"),),
         why_heading="Passed",
         why=(", ".join(g.gate.name for g in gates(case)),),

@@ -10,7 +10,7 @@ from bench_lamp.units import band_text
 
 
 def _card(case: Case, hand: Hand, item: ColdItem) -> Card:
-    """Ask for the ohms of a coil, and whether it looks cooked."""
+    """Ask for the ohms of a coil, and whether it looks overheated."""
     coil = next(c for c in case.profile.coils if c.id == item.target)
     driver = f" {coil.driver} drives it." if coil.driver else ""
     return Card(
@@ -30,7 +30,7 @@ def _card(case: Case, hand: Hand, item: ColdItem) -> Card:
         why=(f"A coil below its limit is a short that kills its driver.{driver}",),
         runners=(
             Choice(
-                key="Alt+h", text="it looks cooked", log=(Finding(seen="burnt", place=coil.id),)
+                key="Alt+h", text="it looks overheated", log=(Finding(seen="burnt", place=coil.id),)
             ),
         ),
     )

@@ -17,7 +17,7 @@ from bench_lamp.stages.selftest.walk_cards import how
 
 #: Draft that holds the taps, as `0.00-0.10 0.52-0.61` in seconds.
 TAPS = "taps"
-BY_EAR = "The space bar counts along: a pause parts the groups, and what repeats is counted once."
+BY_EAR = "Tap the space bar with each blink. A pause ends a group; a repeated group counts once."
 
 
 def tapped(hand: Hand) -> Blinks | None:

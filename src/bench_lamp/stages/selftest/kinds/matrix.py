@@ -77,7 +77,7 @@ def _showed_card(item: Item, cell: str) -> Card:
         entry=Entry(kind="text", field="showed", hint="row.column, as 2.3"),
         why_heading="What it can mean",
         why=(
-            "Two rows or columns changed over show as each other, cell by cell. "
+            "Two swapped rows or columns show as each other, cell by cell. "
             "With three closed, a shorted diode shows the fourth corner.",
         ),
     )
@@ -171,7 +171,7 @@ def _ghost_words(test: MatrixTest, marks: Mapping[str, CellMark]) -> list[str]:
         noun, both = ("Rows", pair.rows) if pair.rows else ("Columns", pair.columns)
         lines = test.rows if pair.rows else test.columns
         pins = " and ".join(_line(lines[n - 1]) for n in both)
-        words.append(f"{noun} {both[0]} and {both[1]} changed over: {pins}.")
+        words.append(f"{noun} {both[0]} and {both[1]} swapped: {pins}.")
     found = ghost_of(marks)
     if found is not None:
         cell, box = found

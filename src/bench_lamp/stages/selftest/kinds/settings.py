@@ -90,7 +90,7 @@ def _lost_card(case: Case, item: Item, test: SettingsTest) -> Card:
         choices=(onward(is_bad=True), once_more(item)),
         why_heading="What it says",
         why=(
-            "A leak of the battery eats what lies around it: look there first.",
+            "A leaking battery corrodes what is round it: look there first.",
             "What is to be set again is asked when they last.",
         ),
         can_skip=False,
