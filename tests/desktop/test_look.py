@@ -131,6 +131,7 @@ def test_every_stage_holds_at_every_size(open_bench, scale, size):
         held = [title, *card._top.findChildren(CautionRow), card._keys]
         assert all(w.visibleRegion().boundingRect().height() == w.height() for w in held), stage
         assert title.height() >= title.heightForWidth(title.width()), stage
+        assert card._keys.height() >= card._keys.heightForWidth(card._keys.width()), stage
         answer = card.entry if card.card.entry else card._rows[0]
         corner = answer.mapTo(card, answer.rect().bottomRight())
         assert card.rect().contains(corner), (stage, corner, card.rect())

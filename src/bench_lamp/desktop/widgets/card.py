@@ -33,7 +33,7 @@ class LitCard(QWidget):
         self._key_words, self._is_asking = "", False
         self.entry = EntryLine(look)
         self.verdict = VerdictLine(look)
-        self._keys = Words(look, 13, 500, "ink dim")
+        self._keys = Words(look, 13, 500, "ink dim", wrap=True)
         self._build()
         look.changed.connect(self._on_look)
         self.entry.entered.connect(self._on_entered)
