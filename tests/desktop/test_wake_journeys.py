@@ -131,7 +131,7 @@ def test_house_rules_are_chosen_by_keys_and_change_the_plan(open_bench):
     page = hands.window.rules_page
     assert page.card.card.title == "What comes first?"
     hands.press(Qt.Key.Key_Down)
-    assert page.card.card.title == "How is a set woken up?"
+    assert page.card.card.title == "How is a set powered up?"
     hands.type("2")
     assert hands.session.rules["wake-up"] == "straight on"
     assert "chosen" in page.card.card.choices[1].text

@@ -270,12 +270,10 @@ def test_parts_are_known_by_any_case_and_unknown_ones_taken(job, typed, part):
     ("part", "is_chip"),
     [
         pytest.param("U14", True, id="pin map"),
-        pytest.param("U99", True, id="not in the profile, by its letter"),
-        pytest.param("ic7", True, id="the other letters"),
-        pytest.param("UG8", True, id="a board's own letter behind"),
-        pytest.param("U1", False, id="a regulator of the power tree"),
-        pytest.param("R99", False, id="a resistor"),
-        pytest.param("Q12", False, id="a transistor"),
+        pytest.param("IC3", True, id="a chip of the logic, with other letters"),
+        pytest.param("R99", True, id="not in the profile: it may be one"),
+        pytest.param("U1", False, id="a regulator, with the letter of a chip"),
+        pytest.param("J3.5", False, id="a contact"),
     ],
 )
 def test_house_rules_of_removal_hold_for_every_chip_however_named(job, part, is_chip):

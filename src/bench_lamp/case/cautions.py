@@ -5,7 +5,7 @@ from bench_lamp.board.blocks import Inlet, Transformer
 from bench_lamp.board.hazards import Hazard, HazardStep
 from bench_lamp.case.case import Case
 from bench_lamp.case.charge import MEASURE_ALL, charges, volts_words
-from bench_lamp.case.chip_names import is_chip
+from bench_lamp.case.chips import may_be_chip
 from bench_lamp.journal.state import HANDS_V, OHMS_V
 from bench_lamp.units import exact
 
@@ -96,7 +96,7 @@ def for_mains(case: Case, *, is_whole: bool = True) -> tuple[str, ...]:
 
 def for_soldering(case: Case, part: str) -> tuple[str, ...]:
     """Return the cautions of taking a part out and fitting another."""
-    is_static = case.profile.chip(part) is not None or is_chip(case, part)
+    is_static = case.profile.chip(part) is not None or may_be_chip(case, part)
     near = tuple(h.text for h in case.profile.hazards if h.part and h.part == part)
     return (*for_hands_in(case), *near, *SOLDERING, *((STATIC,) if is_static else ()))
 

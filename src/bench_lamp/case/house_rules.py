@@ -45,7 +45,7 @@ RULES: tuple[HouseRule, ...] = (
     ),
     HouseRule(
         key="wake-up",
-        question="How is a set woken up?",
+        question="How is a set powered up?",
         changes="the gates of Wake-up",
         options=(
             Option(

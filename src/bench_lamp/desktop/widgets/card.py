@@ -13,6 +13,14 @@ from bench_lamp.desktop.widgets.lamp import SHINE, paper_pixmap
 from bench_lamp.desktop.widgets.scroll import ClearScroll
 from bench_lamp.desktop.widgets.words import VerdictLine, Words
 
+#: What parts one key from the next in a line of keys.
+BETWEEN = "  ·  "
+
+
+def _unbroken(keys: str) -> str:
+    """Let a line of keys break between them only."""
+    return BETWEEN.join(key.replace(" ", "\u00a0") for key in keys.split(BETWEEN))
+
 
 class LitCard(QWidget):
     """Shows a `Card`. Decides nothing: what is entered or chosen goes out as signals."""
@@ -58,7 +66,7 @@ class LitCard(QWidget):
         """Show another card, or the same one anew."""
         self._key_words = keys
         if not self._is_asking:
-            self._keys.setText(keys)
+            self._keys.setText(_unbroken(keys))
         if card == self.card:
             return
         is_same_step = self.card is not None and self.card.id == card.id
@@ -82,7 +90,7 @@ class LitCard(QWidget):
         if asked is None and not self._is_asking:
             return
         self._is_asking = asked is not None
-        self._keys.setText("Esc back to the entry" if asked else self._key_words)
+        self._keys.setText("Esc back to the entry" if asked else _unbroken(self._key_words))
         if self.card is not None:
             self._rebuild(self.card, asked)
             if asked is not None:

@@ -5,7 +5,7 @@ from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Lead, R
 from bench_lamp.cards.fault_words import row_title
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
-from bench_lamp.case.chip_names import is_chip
+from bench_lamp.case.chips import may_be_chip
 from bench_lamp.case.fuses import right_fuses, wanted_fuse
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.house_rules import rule
@@ -141,18 +141,13 @@ def _rules(case: Case, part: str) -> tuple[str, ...]:
             "Check the polarity.",
         )
     words = ["The same type, or one the drawing allows. Check the pin order; it is never assumed."]
-    if is_chip(case, part):
-        out = rule(case, "removal")
-        words.append(
-            "House rule: "
-            + (
-                "cut it out, then the pins one by one."
-                if out == "cut out"
-                else "desolder it whole."
-            )
-        )
+    if may_be_chip(case, part):
+        start = "House rule" if part in case.profile.part_ids() else "House rule, if it is a chip"
+        is_cut = rule(case, "removal") == "cut out"
+        how = "cut it out, then the pins one by one." if is_cut else "desolder it whole."
+        words.append(f"{start}: {how}")
         if rule(case, "sockets") == "always":
-            words.append("House rule: a socket goes in, turned pins.")
+            words.append(f"{start}: a socket goes in, turned pins.")
     return tuple(words)
 
 
