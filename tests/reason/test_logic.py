@@ -136,6 +136,23 @@ def test_a_testers_pass_is_no_proof_and_its_fail_nearly_is():
     assert still < passed
 
 
+@pytest.mark.parametrize(
+    ("kind", "code", "there", "not_there"),
+    [
+        ("tester", "fail", 0.70, 0.02),
+        ("image", "wrong", 0.80, 0.003),
+        ("settings", "lost", 0.75, 0.03),
+        ("reseated", "gone", 0.60, 0.03),
+        ("pulled", "gone", 0.96, 0.05),
+        ("donor", "same", 0.04, 0.95),
+    ],
+)
+def test_what_speaks_for_a_part_is_likelier_if_it_is_bad(kind, code, there, not_there):
+    """The chances by hand, from the table of the model: 1 − 0.30, 1 − 0.2, 1 − 0.25, 1 − 0.04."""
+    assert two_way(kind, code, is_here=True) == pytest.approx(there)
+    assert two_way(kind, code, is_here=False) == pytest.approx(not_there)
+
+
 @given(
     st.sampled_from(["tester", "pulled", "donor", "reseated", "image", "settings"]), st.booleans()
 )

@@ -229,6 +229,8 @@ def test_find_is_bounded_and_honest(job):
     [
         (timedelta(minutes=41), "0:41 at bench"),
         (timedelta(hours=23, minutes=5), "23:05 at bench"),
+        (timedelta(hours=24) - timedelta(seconds=1), "23:59 at bench"),
+        (timedelta(hours=24), "1 day here"),
         (timedelta(days=1, hours=2), "1 day here"),
         (timedelta(days=9), "9 days here"),
         (timedelta(minutes=-5), "0:00 at bench"),
