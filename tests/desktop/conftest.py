@@ -65,11 +65,12 @@ def open_bench(qapp, qtbot, tmp_path, profile_cache):
         )
         opened.append(bench)
         bench.window.look.moves = False
+        # Before the journal's thread starts: it may open faster than one can listen.
+        hands = Hands(bench, qtbot)
         bench.window.show()
         bench.window.activateWindow()
         qtbot.waitUntil(bench.window.isActiveWindow, timeout=5000)
         qtbot.waitUntil(lambda: bench.thread.isRunning(), timeout=5000)
-        hands = Hands(bench, qtbot)
         if waits:
             qtbot.waitUntil(lambda: hands.is_open or bool(bench.session.read_only), timeout=10000)
         return hands
