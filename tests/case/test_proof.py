@@ -46,6 +46,14 @@ def test_whatever_touched_the_hardware_every_point_is_proved_anew(proved, bodies
     assert proof_progress(case)[0] == 0
 
 
+def test_the_card_says_why_a_good_reading_from_before_is_wanted_again(proved):
+    proved.log(ActionDone(action="reseated", target="J3"))
+    before = card_for("prove", *proved.seen(focus="A")).why[0]
+    assert "before the last change. Read it again" in before
+    proved.read_healthy("A")
+    assert "A new reading stands beside it" in card_for("prove", *proved.seen(focus="A")).why[0]
+
+
 def test_a_connector_put_back_is_no_repair_so_what_was_read_still_stands(proved):
     before = proved.state.last_mend
     proved.log(ActionDone(action="removed for test", target="J3"))

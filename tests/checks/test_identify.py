@@ -139,7 +139,10 @@ def test_a_shorted_part_is_never_good(pair, is_bridged, volts):
             six(p13=0.002, p31=0.002, p32=0.48, p12=0.48), {}, "not known", "cannot tell",
             "transformer", id="gate-through-a-transformer",
         ),
-        pytest.param(six(p12=0.65), {}, "one diode", "cannot tell", "seventh", id="open-emitter"),
+        pytest.param(
+            six(p12=0.65), {}, "one diode", "cannot tell", "Seventh: black on 1, touch 3 with red",
+            id="open-emitter",
+        ),
         pytest.param(
             six(p12=0.65), {"turned_on": (OL, OL)}, "one diode", "cannot tell", "open junction",
             id="nothing-turns-it-on",

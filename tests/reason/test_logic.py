@@ -437,7 +437,7 @@ def test_the_graph_is_read_from_any_profile(library):
 
 
 def test_how_often_each_family_fails_is_what_the_model_says():
-    """On the scale of the power tree, where a fuse in its holder is 10."""
+    """On the scale of the power tree, where a fuse is 8."""
     assert FAMILY_WEIGHT == {
         "cpu": 1.0,
         "rom": 2.0,

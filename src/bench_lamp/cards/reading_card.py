@@ -76,6 +76,9 @@ def _why(case: Case, point: TestPoint, is_ripple: bool) -> tuple[str, ...]:
     found = steady(case, point)
     if found and found.reading.is_stale:
         return (f"It read {found.text} before the repair; that no longer counts.",)
+    if found and case.state.is_before_change(found.reading.event):
+        words = f"It read {found.text}, {found.judgement.word}, before the last change."
+        return (f"{words} Read it again: only a reading after the change proves it.",)
     if found:
         return (f"It reads {found.text}, {found.judgement.word}. A new reading stands beside it.",)
     before = case.tree.supply_point(point)

@@ -166,9 +166,9 @@ def _one_way(way: Pair, turned_on: tuple[float, ...]) -> Identified:
             pins=f"{a} anode, {k} cathode",
         )
     return _cannot(
-        f"One diode, pin {a} to {k}: a MOSFET, a thyristor's gate, or an open junction. Touch {g} with "
-        f"red, black on {a}; read red on {k}, black on {a}: the seventh. Touch {g} with black, red on "
-        f"{k}; read the same again: the eighth. Type all eight.",
+        f"One diode, pin {a} to {k}: a MOSFET, a thyristor's gate, or an open junction. Take two more "
+        f"readings and type all eight. Seventh: black on {a}, touch {g} with red, then read red on {k}. "
+        f"Eighth: red on {k}, touch {g} with black, then read black on {a}.",
         kind="one diode",
         pins=f"{a} anode, {k} cathode",
     )

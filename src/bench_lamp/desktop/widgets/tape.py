@@ -115,7 +115,11 @@ class Tape(QWidget):
         left = 24 + QFontMetrics(look.font(14, 600)).horizontalAdvance("Tape") + 12
         painter.setPen(look.colour("dim"))
         painter.setFont(look.font(13))
-        painter.drawText(QPointF(left, y), self._heading())
+        room = self.width() - left - 24
+        heading = painter.fontMetrics().elidedText(
+            self._heading(), Qt.TextElideMode.ElideRight, int(room)
+        )
+        painter.drawText(QPointF(left, y), heading)
         if self.is_folded:
             return
         for index, box in self._shown():
@@ -142,7 +146,7 @@ class Tape(QWidget):
     def _heading(self) -> str:
         if self.is_folded and self._entries:
             last = self.tile_at(len(self._entries) - 1)
-            return f"{local(last.at)}  {last.title}  {last.detail}   ·   F6 unfolds"
+            return f"F6 unfolds  ·  {local(last.at)}  {last.title}  {last.detail}"
         if self.hasFocus():
             return "← → pick  ·  Enter opens  ·  Esc back"
         return "newest right  ·  Ctrl+Z strikes the last  ·  Ctrl+L picks one"

@@ -51,7 +51,7 @@ def _card(case: Case, hand: Hand, item: ColdItem) -> Card:
 
 def _leads(case: Case, item: ColdItem, red: str, black: str) -> tuple[Lead, ...]:
     """Say where the leads go; a gate that is charged turns its channel on, as a short would."""
-    gate = Lead(kind="hand", text="bridge gate to source first")
+    gate = Lead(kind="how", text="bridge gate to source first")
     return (
         *((gate,) if tech_of(case, item.target) == "mosfet body" else ()),
         Lead(kind="red", text=f"{item.target}, {red}"),

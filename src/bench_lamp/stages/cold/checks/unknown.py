@@ -26,7 +26,7 @@ def _card(case: Case, hand: Hand, item: ColdItem) -> Card:
         title="What is this part?",
         effort="about 60\u202fs",
         leads=(
-            Lead(kind="hand", text="bridge all three pins first"),
+            Lead(kind="how", text="bridge all three pins first"),
             Lead(kind="red", text="the first pin named"),
             Lead(kind="black", text="the second"),
             Lead(kind="meter", text="diode, volts"),
