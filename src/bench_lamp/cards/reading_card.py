@@ -6,7 +6,7 @@ from bench_lamp.cards.card import Card, Entry, Lead
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
-from bench_lamp.case.readings import MODE_UNITS, steady
+from bench_lamp.case.readings import MODE_UNITS, JudgedReading, steady
 from bench_lamp.checks import Judgement
 from bench_lamp.units import band_text, engineering
 
@@ -74,13 +74,8 @@ def _why(case: Case, point: TestPoint, is_ripple: bool) -> tuple[str, ...]:
             "AC volts on a DC rail show its ripple: a dried reservoir or an open rectifier leg.",
         )
     found = steady(case, point)
-    if found and found.reading.is_stale:
-        return (f"It read {found.text} before the repair; that no longer counts.",)
-    if found and case.state.is_before_change(found.reading.event):
-        words = f"It read {found.text}, {found.judgement.word}, before the last change."
-        return (f"{words} Read it again: only a reading after the change proves it.",)
     if found:
-        return (f"It reads {found.text}, {found.judgement.word}. A new reading stands beside it.",)
+        return (_read_before(case, found),)
     before = case.tree.supply_point(point)
     supply = steady(case, before) if before else None
     if before and supply and not supply.judgement.is_good:
@@ -97,6 +92,16 @@ def _why(case: Case, point: TestPoint, is_ripple: bool) -> tuple[str, ...]:
     return (
         (f"Fed through {' → '.join(chain[-4:])}.",) if chain else ("Next in the profile's order.",)
     )
+
+
+def _read_before(case: Case, found: JudgedReading) -> str:
+    """Say what a point read already, and what that still counts for."""
+    if found.reading.is_stale:
+        return f"It read {found.text} before the repair; that no longer counts."
+    if case.state.is_before_change(found.reading.event):
+        words = f"It read {found.text}, {found.judgement.word}, before the last change."
+        return f"{words} Read it again: only a reading after the change proves it."
+    return f"It reads {found.text}, {found.judgement.word}. A new reading stands beside it."
 
 
 def consequence(case: Case, point: TestPoint, judgement: Judgement) -> str:
