@@ -106,6 +106,21 @@ def test_a_good_one_over_the_range_is_not_condemned():
     assert judge_charging((1, 2, 3), (OL, OL, OL), 1e-4, source=Source(1.8e7, 6e6)).word == "open"
 
 
+@pytest.mark.parametrize(
+    ("ohms", "fits"),
+    [
+        pytest.param((126, 261, 406, 560), True, id="exact"),
+        pytest.param((126, 522, 522, 560), True, id="one-misread"),
+        pytest.param((30, 400, 410, 560), False, id="a-jump-and-a-rest"),
+        pytest.param((60, 560, 570, 580), False, id="a-jump"),
+    ],
+)
+def test_a_rise_no_capacitor_makes_is_told_by_its_misfit_for_each_reading(ohms, fits):
+    """Two readings set capacitance and leak; what is left over is shared by the others."""
+    found = judge_charging((1, 2, 3, 4), ohms, 8.2e-3, source=HELD)
+    assert ("No capacitor rises like this" not in found.sentence) is fits
+
+
 @given(farads=st.floats(1e-4, 3e-2))
 def test_the_charging_of_a_capacitor_gives_back_its_value(farads):
     """The circuit's own ramp, judged, gives the capacitance that made it."""

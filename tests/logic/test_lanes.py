@@ -199,6 +199,16 @@ def test_a_malformed_capture_names_the_row(tmp_path, text, what):
     assert path.read_text() == text
 
 
+def test_the_share_of_a_capture_that_is_read_rises_to_the_whole(tmp_path):
+    path = write(tmp_path / "long.csv", [f"{t},0,1,0,1" for t in range(400_000)])
+    shares = []
+    assert read_capture(path, progress=lambda share: shares.append(share) or True)
+    assert len(shares) > 1
+    assert shares == sorted(shares)
+    assert 0 < shares[0] < 0.9
+    assert shares[-1] == pytest.approx(1.0, abs=0.02)
+
+
 def test_a_capture_can_be_stopped_and_a_binary_file_is_refused(tmp_path):
     path = write(tmp_path / "a.csv", [f"{t},0,1,0,1" for t in range(10)])
     assert read_capture(path, progress=lambda share: False) is None

@@ -17,7 +17,7 @@ from bench_lamp.reason.power.posterior import observe, start, weigh_full_complai
 from bench_lamp.reason.power.prediction import scaled
 from bench_lamp.reason.values.branch import ELSEWHERE, branch_of
 from bench_lamp.reason.values.clues import Facts
-from bench_lamp.reason.values.tests import LIVE, Test
+from bench_lamp.reason.values.tests import LIVE, OFF, Test
 
 from .conftest import clues
 
@@ -57,6 +57,16 @@ def test_a_contact_that_may_lose_little_or_much_stands_between(engine):
     assert "J3.5: resistive" in named(engine, found["between"])
     assert ELSEWHERE in {g for g, _ in found["sound"].groups}
     assert 1 < found["between"].low < found["between"].high < found["sound"].low
+
+
+def test_cold_ohms_below_the_limit_of_a_short_are_an_outcome_of_their_own(engine):
+    """12 Ω, whatever the rail's own ohms are: a shorted part stands apart from a heavy load."""
+    weighed = engine.weigh(Facts(clues=clues("dc logic5 0.4")))
+    number = engine.dictionary.tree.part_of("logic5")
+    test = Test(kind="ohm", target="logic5", part=number, seconds=10, condition=OFF)
+    found = {b.kind: b for b in branches(weighed.posterior, engine.groups, test)}
+    assert found["nothing"].high < min(12.0, found["sound"].low)
+    assert found["nothing"].high > 0.06 * found["sound"].high
 
 
 def test_weights_tell_for_from_against(engine):

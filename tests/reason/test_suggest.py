@@ -73,6 +73,13 @@ def test_what_is_suspected_and_in_which_order(orrery, found, parts):
     assert [s.part for s in suggestions(orrery, found)] == parts
 
 
+def test_a_part_that_two_points_name_stands_under_the_first(orrery):
+    """Unless a test confirmed it from the other."""
+    noisy = fact(4.2, "low", noisy=True)
+    found = suggestions(orrery, evidence(A=noisy, B=fact(8.0, "low", noisy=True)))
+    assert {s.part: s.point for s in found}["C1"] == "A"
+
+
 def test_everything_absent_is_before_the_transformer(orrery):
     found = Evidence(points=dict.fromkeys(("A", "B", "C"), ABSENT), parts={}, seen={})
     assert [s.part for s in suggestions(orrery, found)] == ["X1", "S1", "F1"]
