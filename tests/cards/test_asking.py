@@ -104,7 +104,7 @@ def test_trials_are_made_off_and_probes_live(bench):
     def on_trace(kind, power):
         job.switch(power)
         test = next(t.test for t in insight.tries if t.test.name.startswith(kind))
-        seen = job.seen(insight=insight, focus=f"try:{test.name}")
+        seen = job.seen(insight=insight, focus=test.name)
         card = card_for("trace", *seen)
         return seen, request_for(seen.case, card), offer(seen.case, card)
 
@@ -125,7 +125,7 @@ def test_a_plug_whose_re_seating_cures_is_mended_and_the_board_tells_it_is_whole
     facts = facts_of(job.state, job.profile)
     insight = insight_of(None, job.profile, facts, LogicEngine.of(job.profile))
     job.switch("discharged")
-    seen = job.seen(insight=insight, focus="try:reseated J8")
+    seen = job.seen(insight=insight, focus="reseated J8")
     card = card_for("trace", *seen)
     assert card.title == "Re-seat J8, run it again"
     request = request_for(seen.case, card)

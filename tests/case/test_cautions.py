@@ -98,7 +98,7 @@ def test_the_mains_fuse_is_that_of_the_mains_the_set_is_on(library, meter, profi
         card_for("cold", *job.seen(focus=f"fuse:{fuse.id}", draft={"fuse": fuse.id})),
         card_for("swap", *job.seen(draft={"part": fuse.id, "action": "replaced"})),
         card_for("swap", *job.seen(draft={"part": fuse.id, "action": "replaced", "out": "x"})),
-        card_for("trace", *job.seen(focus=f"try:tone {fuse.id}")),
+        card_for("trace", *job.seen(focus=f"tone {fuse.id}")),
     ]
     words = " | ".join(said(c) + (c.entry.prefill if c.entry else "") for c in cards)
     right, wrong = (str(x.fuse).replace("\u202f", " ") for x in (here, other))

@@ -7,7 +7,7 @@ from tests.conftest import Job
 
 from bench_lamp.cards.card import Choice
 from bench_lamp.cards.commands import AskPower
-from bench_lamp.cards.logic_words import fault_name, label_words, part_name, test_words
+from bench_lamp.cards.logic_words import fault_name, outcome_label, part_name, test_words
 from bench_lamp.cards.outcome_words import reads
 from bench_lamp.case.facts import facts_of
 from bench_lamp.circuit import compile_tree
@@ -24,12 +24,13 @@ from bench_lamp.reason.insight_of import history_of, insight_of
 from bench_lamp.reason.logic.engine import LogicEngine
 from bench_lamp.reason.power.dictionary import build_dictionary
 from bench_lamp.reason.power.engine import Engine
-from bench_lamp.reason.values.branch import ELSEWHERE
+from bench_lamp.reason.values.branch import ELSEWHERE, Branch, BranchKind
 from bench_lamp.reason.values.tests import LogicTest
 from bench_lamp.stages import card_for
 from bench_lamp.stages.trace.suspects_view import suspects_view
 
 test_words.__test__ = False
+SEVERAL = "U7: several of PB"
 CINDER, OSTREL, ORRERY = "ardvane-cinder-dunes", "ostrel-8", "tessenby-orrery-nights"
 
 
@@ -148,7 +149,7 @@ def test_every_test_of_the_logic_has_outcomes_that_add_up_and_words(bench):
         for branch in attempt.outcomes:
             assert sum(share for _, share in branch.groups) == pytest.approx(1.0)
             assert all(g == ELSEWHERE or g in insight.leaders for g, _ in branch.groups)
-        card = card_for("trace", *seen.but(focus=f"try:{attempt.test.name}"))
+        card = card_for("trace", *seen.but(focus=attempt.test.name))
         assert card.title
         assert card.choices
         assert card.outcomes
@@ -268,7 +269,7 @@ def test_parts_are_named_with_what_they_are(library, name, part, words):
         ("cells", "lane:PA", "", "write and read port A, keyboard rows", "all as it should be"),
         ("cells", "lane:PA", "PA3", "write and read port A, keyboard rows", "PA3 bad"),
         ("cells", "keyboard", "1.1 1.2 1.3 1.4", "self-test: Keyboard", "4 bad: 1.1 …"),
-        ("cells", "lane:PB", "several:U7", "write and read port B, printer", "several bad"),
+        ("cells", "lane:PB", SEVERAL, "write and read port B, printer", "several bad"),
         ("code", "beeps", "off", "self-test: Start-up beeps", "it shows off"),
         ("probe", "U7:26", "wrong", "probe U7 pin 26", "another level"),
         ("probe", "U7:26", "", "probe U7 pin 26", "the level it should have"),
@@ -284,7 +285,9 @@ def test_tests_and_outcomes_in_words(library, kind, target, label, test, outcome
     made = LogicTest(kind=kind, target=target, seconds=1.0)
     profile = library.get(OSTREL)
     assert test_words(profile, made) == test
-    assert label_words(profile, made, label) == outcome
+    kind = BranchKind.SEVERAL if label is SEVERAL else BranchKind.BETWEEN
+    branch = Branch(kind=kind, low=0.0, high=0.0, share=1.0, groups=(), label=label)
+    assert outcome_label(profile, made, branch) == outcome
 
 
 def test_faults_in_words(minds):

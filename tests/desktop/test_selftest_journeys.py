@@ -162,7 +162,7 @@ def test_a_coil_that_stays_in_puts_the_power_card_first(at):
     hands.settle()
     assert hands.state.power.power == "off"
     assert hands.title == "Switch on for Coils, one by one"
-    assert "K02 left kicker stayed in. Coil fuse out" in hands.card.card.cautions[0]
+    assert "K02 left kicker stayed in. Take F3, the coil fuse, out" in hands.card.card.cautions[0]
     hands.type("13")
     hands.settle()
     assert hands.state.power.power == "off", "the coil fuse is still in"

@@ -50,7 +50,8 @@ def test_the_sheet_has_readings_before_and_after(told):
     assert sheet.actions == ("J3 cleaned",)
     assert sheet.advice == ("watch C4",)
     assert sheet.proof == "Not proved: 1 of 14 points read good since the last change."
-    assert sheet.open_ends[0].startswith("Not proved")
+    assert sheet.open_ends[0] == "The board is still marked live."
+    assert sheet.open_ends[1].startswith("Not proved")
 
 
 def test_a_proved_job_says_so(told):

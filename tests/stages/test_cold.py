@@ -297,10 +297,20 @@ def test_six_readings_say_what_a_part_is_or_why_they_cannot(cold_job, typed, wor
     assert taken.log[0].word == word
     assert taken.log[0].text.startswith(starts)
     cold_job.log(*taken.log)
-    found = item(cold_job.seen(), "unknown:part")
+    check = taken.log[0].check
+    found = item(cold_job.seen(), check)
     assert (found.word.verdict, found.is_bad) == (shape, word == "bad")
-    card = card_for("cold", *cold_job.seen(focus="unknown:part"))
+    card = card_for("cold", *cold_job.seen(focus=check))
     assert (card.why_heading, card.why[0]) == ("Last result", taken.log[0].text)
+
+
+def test_each_part_that_was_named_keeps_its_own_result(cold_job):
+    """A good Q6 does not take the short of Q5 away; a part without a name has the last word only."""
+    for typed in ("Q5 0 OL 0 OL OL OL bridged", "Q6 0.66 0.62 OL OL OL OL"):
+        cold_job.log(*answer(cold_job, "unknown:part", typed).log)
+    assert item(cold_job.seen(), "unknown:Q5").is_bad
+    assert item(cold_job.seen(), "unknown:Q6").word.verdict == "within"
+    assert not item(cold_job.seen(), "unknown:part").is_bad
 
 
 @pytest.mark.parametrize(

@@ -816,10 +816,10 @@ def test_trace_offers_probe_swap_and_tester_in_words_and_takes_their_answers(ost
     seen = weighed(ostrel)
     assert {"U7", "J2"} <= {s.block for s in seen.case.insight.suspects[:3]}
     swap = next(t for t in seen.case.insight.tries if t.test.name == "donor U7")
-    card = card_for("trace", *weighed(ostrel, focus=f"try:{swap.test.name}"))
+    card = card_for("trace", *weighed(ostrel, focus=swap.test.name))
     assert card.title.startswith("Switch off, swap U7 from the donor")
     ostrel.switch("discharged")
-    card = card_for("trace", *weighed(ostrel, focus=f"try:{swap.test.name}"))
+    card = card_for("trace", *weighed(ostrel, focus=swap.test.name))
     assert "drawer 4" in card.leads[-1].text
     assert [c.command for c in card.choices] == [AskPower(), None, None]
     assert any("static" in c for c in card.cautions)

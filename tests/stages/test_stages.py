@@ -340,9 +340,9 @@ def test_handing_back_names_the_open_ends(live_job):
     live_job.read(C=0.1)
     card = card_for("handback", *live_job.seen())
     assert card.cautions == (
-        "C is not right.",
-        "13 of 14 points read since the last change, and good.",
         "The board is still marked live.",
+        "Not proved. C is not right.",
+        "13 of 14 points read since the last change, and good.",
     )
     close = card.choices[-1]
     assert close.log == (JobClosed(proved=False),)

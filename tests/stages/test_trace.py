@@ -96,7 +96,7 @@ def test_ohms_are_never_asked_for_on_a_live_board(lamps_out, hunted, power, titl
     attempt = next(
         t for t in seen.case.insight.tries if t.test.kind == "ohm" and not t.test.condition.out
     )
-    card = card_for("trace", *hunted(lamps_out, focus=f"try:{attempt.test.name}"))
+    card = card_for("trace", *hunted(lamps_out, focus=attempt.test.name))
     assert card.title == title
     assert (card.entry is None) is (power == "live")
     if power == "live":
@@ -108,7 +108,7 @@ def test_no_card_of_the_hunt_wants_power_off_work_done_live(live_job, hunted):
     live_job.read(A=0.5, B=8.9)
     seen = hunted(live_job)
     for attempt in seen.case.insight.tries:
-        card = card_for("trace", *hunted(live_job, focus=f"try:{attempt.test.name}"))
+        card = card_for("trace", *hunted(live_job, focus=attempt.test.name))
         is_hands_on = attempt.test.kind in {"ohm", "tone"} or attempt.test.condition.out
         assert bool(card.entry is None or card.entry.mode in {"dc V", "ac V"})
         if is_hands_on:
@@ -415,7 +415,7 @@ def test_skipped_suggestions_and_picked_tests(lamps_out, hunted):
     skipped = hunted(lamps_out, skipped=frozenset({f"trace:{first}"}))
     assert lit_try(*skipped).test.name != first
     third = hunted(lamps_out).case.insight.tries[2].test.name
-    assert lit_try(*hunted(lamps_out, focus=f"try:{third}")).test.name == third
+    assert lit_try(*hunted(lamps_out, focus=third)).test.name == third
     assert suspect_rows(hunted(lamps_out).case)[0].part == "F4"
     assert block_facts(hunted(lamps_out).case, "nothing") == ()
 

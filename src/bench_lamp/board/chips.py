@@ -73,6 +73,11 @@ class Chip(FromFile, frozen=True, kw_only=True):
     place: str = ""
 
 
+def lane_test_id(lane: str) -> str:
+    """Return a lane's id where self-tests and lanes share a list: `lane:PA`."""
+    return f"lane:{lane}"
+
+
 class Lane(FromFile, frozen=True, kw_only=True):
     """Bits that travel together: a bus or a port that can be written and read back."""
 
@@ -85,6 +90,11 @@ class Lane(FromFile, frozen=True, kw_only=True):
     #: Supply net without which it says nothing.
     supply: str = ""
     seconds: Seconds = 40.0
+
+    @property
+    def test_id(self) -> str:
+        """Its id where self-tests and lanes share a list: `lane:PA`."""
+        return lane_test_id(self.id)
 
 
 class RomImage(FromFile, frozen=True, kw_only=True):

@@ -6,6 +6,7 @@ from bench_lamp.board.self_tests import DisplayTest, MatrixTest, StepsTest
 from bench_lamp.case.case import Case
 from bench_lamp.logic.clue import LogicKind
 from bench_lamp.reason.logic.insight_of import SOMETHING_ELSE
+from bench_lamp.reason.values.branch import Branch, BranchKind
 from bench_lamp.reason.values.faults import LogicFault
 from bench_lamp.reason.values.tests import LogicTest
 
@@ -52,8 +53,8 @@ def fault_name(profile: Profile, fault: LogicFault) -> str:
 def test_words(profile: Profile, test: LogicTest) -> str:
     """Say a test in a few words: `write and read port A`, `pull U9`."""
     kind, target = test.kind, test.target
-    if kind == LogicKind.CELLS and target.startswith("lane:"):
-        lane = next(x for x in profile.lanes if f"lane:{x.id}" == target)
+    lane = next((x for x in profile.lanes if x.test_id == target), None)
+    if lane is not None:
         return f"write and read {lane.name}"
     if kind in {LogicKind.CELLS, LogicKind.CODE}:
         found = profile.self_test(target)
@@ -69,8 +70,11 @@ def test_words(profile: Profile, test: LogicTest) -> str:
     }[kind]
 
 
-def label_words(profile: Profile, test: LogicTest, label: str) -> str:
+def outcome_label(profile: Profile, test: LogicTest, branch: Branch) -> str:
     """Write one way that a test comes out."""
+    if branch.kind is BranchKind.SEVERAL:
+        return "several bad"
+    label = branch.label or ""
     words = {
         "": "all as it should be",
         "gone": "the symptom is gone",
@@ -89,8 +93,6 @@ def label_words(profile: Profile, test: LogicTest, label: str) -> str:
         return label
     if test.kind == LogicKind.CODE:
         return f"it shows {label}"
-    if label.startswith("several:"):
-        return "several bad"
     units = label.split()
     return f"{', '.join(units)} bad" if len(units) <= 3 else f"{len(units)} bad: {units[0]} …"
 

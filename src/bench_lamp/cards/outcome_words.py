@@ -7,7 +7,7 @@ from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Outcome
 from bench_lamp.cards.fault_words import fault_short
 from bench_lamp.cards.leads import figure, span
-from bench_lamp.cards.logic_words import label_words
+from bench_lamp.cards.logic_words import outcome_label
 from bench_lamp.circuit.faults import Fault
 from bench_lamp.reason.values.branch import ELSEWHERE, Branch, BranchKind, branch_of
 from bench_lamp.reason.values.faults import LogicFault
@@ -60,7 +60,7 @@ def implied(profile: Profile, insight: Insight, attempt: Try, value: float) -> s
 def reads(profile: Profile, test: Test | LogicTest, branch: Branch) -> str:
     """Write what one way of coming out reads: `near 0`, `13.9 to 18.5 V~`."""
     if isinstance(test, LogicTest):
-        return label_words(profile, test, branch.label or "")
+        return outcome_label(profile, test, branch)
     if test.kind == TestKind.TONE:
         return "it tones" if branch.kind == BranchKind.SOUND else "open"
     if branch.kind == BranchKind.NOTHING:

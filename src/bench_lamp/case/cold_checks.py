@@ -20,6 +20,7 @@ from bench_lamp.case.cold_verdicts import (
 )
 from bench_lamp.case.fuses import wanted_fuse
 from bench_lamp.checks.cold import NOT_YET, Word
+from bench_lamp.journal.check_ids import CheckId
 from bench_lamp.journal.events import CheckWord
 
 Knob = Literal["tone", "diode", "ohm"]
@@ -57,7 +58,12 @@ HARMFUL = {
     ColdKind.JUNCTION,
     ColdKind.OHMS,
     ColdKind.COIL,
+    ColdKind.UNKNOWN,
 }
+
+
+#: Target of a part without a marking that nobody named: it need not be of this board.
+UNNAMED = "part"
 
 
 class ColdItem(Struct, frozen=True, kw_only=True):
@@ -103,18 +109,19 @@ def _item(
     pointed: bool = False,
 ) -> ColdItem:
     """Make an item; the technician's own word on it stands above what was worked out."""
-    own = case.state.checks.get(f"{kind}:{target}")
+    check = str(CheckId(kind, target))
+    own = case.state.checks.get(check)
     if own is not None:
         word = Word(
             text=own.text or own.word,
             verdict=WORD_SHAPES[own.word],
             is_done=True,
             is_bad=own.word == "bad",
-            is_harmful=own.word == "bad" and kind in HARMFUL,
+            is_harmful=own.word == "bad" and kind in HARMFUL and target != UNNAMED,
         )
     odds = case.insight.by_block.get(target, 0.0) if case.insight else 0.0
     return ColdItem(
-        id=f"{kind}:{target}",
+        id=check,
         kind=kind,
         knob=knob,
         target=target,
@@ -217,8 +224,13 @@ def _junctions(case: Case) -> list[ColdItem]:
 
 def _unknown(case: Case) -> list[ColdItem]:
     """A part whose marking does not say what it is: asked about only by those who want it."""
-    word = Word(text="when you meet one", is_done=True)
-    return [_item(case, ColdKind.UNKNOWN, "diode", "part", "a part without a marking", "", word)]
+    word, title = Word(text="when you meet one", is_done=True), "a part without a marking"
+    checks = (CheckId.read(name) for name in case.state.checks)
+    named = [c.target for c in checks if c.kind == ColdKind.UNKNOWN and c.target != UNNAMED]
+    return [
+        _item(case, ColdKind.UNKNOWN, "diode", UNNAMED, title, "", word),
+        *(_item(case, ColdKind.UNKNOWN, "diode", n, f"{n}, {title}", "", word) for n in named),
+    ]
 
 
 def ohm_points(case: Case) -> tuple[TestPoint, ...]:

@@ -10,10 +10,12 @@ from bench_lamp.board.blocks import Sense
 from bench_lamp.board.hardware import Gate
 from bench_lamp.case.case import Case, remembered
 from bench_lamp.case.cautions import is_mains
+from bench_lamp.case.cold_checks import ColdKind
 from bench_lamp.case.gate_readings import GateCondition, GateReading, read_at, stray_at
 from bench_lamp.case.house_rules import rule
 from bench_lamp.checks.limiting import hung_loads
 from bench_lamp.journal import Reading
+from bench_lamp.journal.check_ids import CheckId
 from bench_lamp.journal.events import GateMarked
 from bench_lamp.journal.state import ROUND
 
@@ -187,7 +189,7 @@ def live_fuses(case: Case, gate: GateView) -> tuple[tuple[str, str, str], ...]:
     return tuple(
         (f.id, f.from_, f.to)
         for f in case.profile.fuses
-        if (note := case.state.checks.get(f"fuse:{f.id}"))
+        if (note := case.state.checks.get(str(CheckId(ColdKind.FUSE, f.id))))
         and note.word == "judge live"
         and not case.tree.is_cut_off(f.from_, gate.off)
         and f.id not in gate.off

@@ -10,7 +10,7 @@ def lit_try(case: Case, hand: Hand) -> Try | None:
     insight = case.insight
     if insight is None:
         return None
-    picked = next((t for t in insight.tries if f"try:{t.test.name}" == hand.focus), None)
+    picked = next((t for t in insight.tries if t.test.name == hand.focus), None)
     if picked is None and is_splitting(case, hand):
         return insight.split
     fresh = (t for t in insight.tries if f"trace:{t.test.name}" not in hand.skipped)

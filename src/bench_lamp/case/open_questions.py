@@ -3,6 +3,7 @@
 from bench_lamp.case.case import Case
 from bench_lamp.case.rails import bad_points
 from bench_lamp.case.selftest_open import has_bad_logic
+from bench_lamp.journal.check_ids import READY, CheckId
 
 #: Modes of the meter that only the cold round uses.
 COLD_MODES = frozenset({"tone", "diode", "ohm"})
@@ -29,5 +30,5 @@ def is_cold_begun(case: Case) -> bool:
     state = case.state
     if state.fuses or state.swept or state.series:
         return True
-    noted = any(not name.startswith("need:") for name in state.checks)
+    noted = any(CheckId.read(name).kind != READY for name in state.checks)
     return noted or any(r.mode in COLD_MODES for r in state.readings)

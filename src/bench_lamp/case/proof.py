@@ -6,6 +6,7 @@ from bench_lamp.board import TestPoint
 from bench_lamp.case.case import Case, remembered
 from bench_lamp.case.readings import JudgedReading, steady
 from bench_lamp.case.selftest_open import selftest_doubts
+from bench_lamp.journal.check_ids import CheckId
 
 
 def is_proved_point(case: Case, point: TestPoint) -> bool:
@@ -66,7 +67,7 @@ def open_end_words(case: Case) -> tuple[str, ...]:
     left_out = (n for n, note in case.state.checks.items() if note.word == "left out")
     return (
         *(f"{end.target}: {end.text or end.what}." for end in case.state.open_ends),
-        *(f"{name.partition(':')[2]}: left out." for name in left_out),
+        *(f"{CheckId.read(name).target}: left out." for name in left_out),
     )
 
 

@@ -3,7 +3,7 @@
 from bench_lamp.board import Profile
 from bench_lamp.board.chips import Lane, ProbePin
 from bench_lamp.case.case import Case
-from bench_lamp.logic.kinds import lane, pins
+from bench_lamp.logic.kinds import pins
 from bench_lamp.logic.kinds.kind import ResultsSoFar
 from bench_lamp.logic.kinds.pins import PINS
 from bench_lamp.logic.kinds.rom_images import IMAGES
@@ -62,7 +62,7 @@ def lane_bits(case: Case, lane_id: str) -> tuple[Bit, ...]:
 
 def lane_of(profile: Profile, item: str) -> Lane:
     """Return the lane of an item called `lane:PA`."""
-    return next(x for x in profile.lanes if lane.lane_id(x) == item)
+    return next(x for x in profile.lanes if x.test_id == item)
 
 
 def pin_of(case: Case, name: str) -> ProbePin | None:

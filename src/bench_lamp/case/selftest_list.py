@@ -8,7 +8,7 @@ from bench_lamp.case.hand import Hand
 from bench_lamp.case.results import cells_now, code_now, lane_bits, results_of
 from bench_lamp.logic.kinds import logic_of
 from bench_lamp.logic.kinds.kind import Result, Status, marked_result
-from bench_lamp.logic.kinds.lane import lane_id, lane_result
+from bench_lamp.logic.kinds.lane import lane_result
 from bench_lamp.logic.kinds.pins import PINS, vital_pins
 from bench_lamp.logic.kinds.rom_images import IMAGES
 from bench_lamp.units.words import opening
@@ -87,7 +87,7 @@ def selftest_items(case: Case) -> tuple[Item, ...]:
         before = lane.id in case.state.logic.lanes
         result = lane_result(lane_bits(case, lane.id), told_before=before)
         kind, name = SelfTestKind.LANE, opening(lane.name)
-        found.append(Item(id=lane_id(lane), kind=kind, name=name, cells=(), result=result))
+        found.append(Item(id=lane.test_id, kind=kind, name=name, cells=(), result=result))
     pins = tuple(vital_pins(profile))
     if pins:
         found.append(_marked(case, PINS, SelfTestKind.PINS, "Pins of the processor", pins))

@@ -43,7 +43,16 @@ def _locked(case: Case) -> Iterator[Stop]:
     if wake is not None and wake.coil_fuse in case.state.out:
         return
     for coil, _ in locked_on(case):
-        yield Stop(f"locked on:{coil}", f"{coil} stayed in. Coil fuse out before the next start.")
+        yield Stop(
+            f"locked on:{coil}",
+            f"{coil} stayed in. Take {coil_fuse_words(case)} out before the next start.",
+        )
+
+
+def coil_fuse_words(case: Case) -> str:
+    """Name the coil fuse: `F3, the coil fuse`, or `the coil fuse` where the profile names none."""
+    wake = case.profile.wake
+    return f"{wake.coil_fuse}, the coil fuse," if wake and wake.coil_fuse else "the coil fuse"
 
 
 def locked_on(case: Case) -> Iterator[tuple[str, str]]:

@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 from typing import Any, get_args
 
 from bench_lamp.board import FeedTree, Profile
+from bench_lamp.journal.check_ids import CheckId
 from bench_lamp.journal.events import (
     ActionDone,
     CameWith,
@@ -243,7 +244,7 @@ def _renewed(draft: _Draft, part: str) -> None:
     images = frozenset(image.id for image in known if image.part == part)
     draft.logic = without_part(draft.logic, part, images)
     for found in draft.cold.values():
-        for key in [k for k in found if k == part or k.endswith(f":{part}")]:
+        for key in [k for k in found if CheckId.read(k).target == part]:
             del found[key]
 
 

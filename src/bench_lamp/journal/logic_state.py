@@ -5,6 +5,7 @@ from typing import Any
 
 from msgspec import Struct, field
 
+from bench_lamp.board.chips import lane_test_id
 from bench_lamp.journal.logic_events import (
     CellsMarked,
     ImageJudged,
@@ -76,8 +77,9 @@ def _round(draft: _Draft, event: str, body: RoundBegun) -> None:
     draft["before"] = {**draft["before"], test: draft["cells"].get(test, {})}
     if test in draft["codes"]:
         draft["codes_before"] = {**draft["codes_before"], test: draft["codes"][test][1]}
-    for name in ("cells", "codes", "lanes"):
-        draft[name] = {k: v for k, v in draft[name].items() if k != test.removeprefix("lane:")}
+    for name in ("cells", "codes"):
+        draft[name] = {k: v for k, v in draft[name].items() if k != test}
+    draft["lanes"] = {k: v for k, v in draft["lanes"].items() if lane_test_id(k) != test}
 
 
 def _lane(draft: _Draft, event: str, body: LaneRead) -> None:

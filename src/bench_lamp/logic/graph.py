@@ -9,7 +9,6 @@ from bench_lamp.board.profile import Profile
 from bench_lamp.board.self_tests import SelfTest
 from bench_lamp.logic.kinds import logic_of
 from bench_lamp.logic.kinds.kind import CodeEntry, own_line
-from bench_lamp.logic.kinds.lane import lane_id
 
 #: What each line shows as: cells, bits, segments, steps.
 Units = Mapping[str, frozenset[str]]
@@ -36,7 +35,7 @@ class LogicGraph(Struct, frozen=True, kw_only=True):
         """Read a profile's chips, lanes and self-tests."""
         tests, lanes = profile.self_tests, profile.lanes
         units: dict[str, Units] = {
-            lane_id(lane): {n: frozenset({n}) for n in lane.lines} for lane in lanes
+            lane.test_id: {n: frozenset({n}) for n in lane.lines} for lane in lanes
         }
         units |= {t.id: found for t in tests if (found := units_of(t))}
         touches = {c.id: set(c.lines) for c in profile.chips}
@@ -51,7 +50,7 @@ class LogicGraph(Struct, frozen=True, kw_only=True):
             units=units,
             codes=dict(_codes_by_test(tests)),
             supplies=dict(
-                [(t.id, t.supply) for t in tests] + [(lane_id(x), x.supply) for x in lanes]
+                [(t.id, t.supply) for t in tests] + [(x.test_id, x.supply) for x in lanes]
             ),
         )
 

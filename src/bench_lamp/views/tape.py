@@ -8,11 +8,12 @@ from msgspec import Struct
 
 from bench_lamp.board import TestPoint
 from bench_lamp.case.case import Case
-from bench_lamp.case.cold_checks import WORD_SHAPES, ColdKind
+from bench_lamp.case.cold_checks import UNNAMED, WORD_SHAPES, ColdKind
 from bench_lamp.case.readings import MODE_UNITS, judge_value
 from bench_lamp.checks import load_meters
 from bench_lamp.checks.verdict import Practice
 from bench_lamp.journal import Logged
+from bench_lamp.journal.check_ids import READY, CheckId
 from bench_lamp.journal.events import (
     ActionDone,
     Body,
@@ -200,11 +201,12 @@ _GATE_SHAPES = {"passed": "within", "failed": "absent", "overridden": "high"}
 
 
 def _check(case: Case, body: CheckNoted) -> _Words:
-    kind, _, name = body.check.partition(":")
-    test = case.profile.self_test(name) if kind == "need" else None
+    check = CheckId.read(body.check)
+    test = case.profile.self_test(check.target) if check.kind == READY else None
     if test is not None:
         return test.name, WORD_SHAPES[body.word], "ready for it", (body.text,)
-    name = "unmarked part" if kind == ColdKind.UNKNOWN else name
+    is_unnamed = check == CheckId(ColdKind.UNKNOWN, UNNAMED)
+    name = "unmarked part" if is_unnamed else check.target
     return name, WORD_SHAPES[body.word], body.text or body.word, (body.text,)
 
 

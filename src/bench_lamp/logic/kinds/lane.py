@@ -7,14 +7,6 @@ from bench_lamp.logic.clue import LogicClue, LogicKind
 from bench_lamp.logic.kinds.kind import Result
 from bench_lamp.logic.lanes import Bit, diagnose, words_for
 
-#: What a lane's id begins with where tests and lanes share a list.
-PREFIX = "lane:"
-
-
-def lane_id(lane: Lane) -> str:
-    """Return the id of a lane among the tests: `lane:PA`."""
-    return f"{PREFIX}{lane.id}"
-
 
 def lane_result(bits: tuple[Bit, ...], *, told_before: bool) -> Result:
     """Return what a lane's bits come to; `bits` is empty before any pair."""
@@ -40,7 +32,7 @@ def lane_clue(lane: Lane, event: str, pairs: Iterable[tuple[int, int]]) -> Logic
     return LogicClue(
         event=event,
         kind=LogicKind.CELLS,
-        target=lane_id(lane),
+        target=lane.test_id,
         bad=frozenset(bad),
         manner=manner,
         tried=frozenset(tried),

@@ -26,7 +26,7 @@ SOMETHING_ELSE = "something else"
 def efforts(profile: Profile) -> dict[str, float]:
     """Return each self-test's and lane's own effort, in seconds."""
     found = {t.id: t.seconds for t in profile.self_tests}
-    return found | {f"lane:{lane.id}": lane.seconds for lane in profile.lanes}
+    return found | {lane.test_id: lane.seconds for lane in profile.lanes}
 
 
 def group_of(logic: LogicEngine, part: str) -> int:
@@ -114,21 +114,28 @@ def _branches(
                 by_group[group] = by_group.get(group, 0.0) + float(share) * chance
     ranked = sorted(dealt.items(), key=lambda item: (item[0] != "", -sum(item[1].values())))
     kept, folded = ranked[:BRANCHES], ranked[BRANCHES:]
-    made = [_branch(label, by_group) for label, by_group in kept]
+    several = {f.name for f in logic.faults if not f.is_whole}
+    made = [_branch(_kind(label, several), label, by_group) for label, by_group in kept]
     if folded:
         rest_of: dict[int, float] = {}
         for _, by_group in folded:
             for group, share in by_group.items():
                 rest_of[group] = rest_of.get(group, 0.0) + share
-        made.append(_branch(SOMETHING_ELSE, rest_of))
+        made.append(_branch(BranchKind.BETWEEN, SOMETHING_ELSE, rest_of))
     return tuple(b for b in made if b.share > 0.005)
 
 
-def _branch(label: str, by_group: dict[int, float]) -> Branch:
+def _kind(label: str, several: set[str]) -> BranchKind:
+    if not label:
+        return BranchKind.SOUND
+    return BranchKind.SEVERAL if label in several else BranchKind.BETWEEN
+
+
+def _branch(kind: BranchKind, label: str, by_group: dict[int, float]) -> Branch:
     share = sum(by_group.values())
     ranked = sorted(by_group.items(), key=lambda pair: -pair[1])
     return Branch(
-        kind=BranchKind.BETWEEN if label else BranchKind.SOUND,
+        kind=kind,
         low=float("nan"),
         high=float("nan"),
         share=share,

@@ -63,7 +63,8 @@ Outcomes = Mapping[str, float]
 def outcomes(graph: LogicGraph, test: LogicTest, fault: LogicFault) -> Outcomes:
     """Return the ways that a test comes out under a fault, by label, with their chances.
 
-    A label is the sorted bad units, a code, or a word; `""` is "as it should be".
+    A label is the sorted bad units, a code, a word, or the name of a fault that spoils several
+    lines, whichever; `""` is "as it should be".
     """
     if test.kind == LogicKind.CELLS:
         return _cells(graph, test.target, fault)
@@ -85,7 +86,7 @@ def _cells(graph: LogicGraph, test: str, fault: LogicFault) -> Outcomes:
     if not seen:
         return {"": 1.0}
     if not fault.is_whole and len(fault.lines) > 1:
-        return {f"several:{fault.name}": 1 - SLEEPS, "": SLEEPS}
+        return {fault.name: 1 - SLEEPS, "": SLEEPS}
     bad = frozenset().union(*seen.values())
     return {label_of(bad): 1 - SLEEPS, "": SLEEPS}
 

@@ -15,6 +15,8 @@ class BranchKind(StrEnum):
     NOTHING = "nothing"
     BETWEEN = "between"
     ABOVE = "above"
+    #: Several units are bad, and which is open: of a test of the logic.
+    SEVERAL = "several"
 
 
 class Branch(Struct, frozen=True, kw_only=True):

@@ -88,12 +88,11 @@ def _close_note(case: Case) -> str:
 
 def open_ends(case: Case) -> tuple[str, ...]:
     """Return what speaks against handing the board back now."""
+    live = ("The board is still marked live.",) if case.state.power.is_live else ()
     bad = bad_points(case)
-    found = [f"{', '.join(p.id for p in bad)} is not right."] if bad else []
-    found += [f"Not proved. {words}" if not found else words for words in unproved(case)[:4]]
-    if case.state.power.is_live:
-        found.append("The board is still marked live.")
-    return tuple(found)
+    wrong = (f"{', '.join(p.id for p in bad)} is not right.",) if bad else ()
+    doubts = (*wrong, *unproved(case)[:4])
+    return (*live, *(f"Not proved. {d}" if not n else d for n, d in enumerate(doubts)))
 
 
 def take_advice(case: Case, text: str) -> Answer:

@@ -8,7 +8,8 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.selftest_list import current_test, selftest_items, selftest_progress
 from bench_lamp.case.selftest_open import is_waiting
-from bench_lamp.case.stops import locked_on
+from bench_lamp.case.stops import coil_fuse_words, locked_on
+from bench_lamp.journal.check_ids import READY, CheckId
 from bench_lamp.journal.events import CheckNoted, PowerConfirmed, StageMarked
 from bench_lamp.stages.selftest.kinds import cards_of
 from bench_lamp.stages.selftest.power_first import on_first
@@ -19,7 +20,7 @@ def selftest_card(case: Case, hand: Hand) -> Card:
     """Ask for the next thing that the board can tell; first whatever cannot wait."""
     locked = _locked_on(case)
     if locked:
-        return _switch_off(locked)
+        return _switch_off(case, locked)
     item = current_test(case, hand)
     if item is None:
         return _all_done(case)
@@ -55,7 +56,7 @@ def _last_off(case: Case) -> str:
     return ""
 
 
-def _switch_off(coil: str) -> Card:
+def _switch_off(case: Case, coil: str) -> Card:
     return Card(
         id="selftest-locked",
         kind="At once",
@@ -64,7 +65,8 @@ def _switch_off(coil: str) -> Card:
         choices=(Choice(key="1", text="It is off", log=(PowerConfirmed(power="off"),)),),
         why_heading="Then",
         why=(
-            "Take the coil fuse out before the next start, and read its transistor in the cold round.",
+            f"Take {coil_fuse_words(case)} out before the next start,"
+            " and read its transistor in the cold round.",
         ),
         can_skip=False,
     )
@@ -72,9 +74,9 @@ def _switch_off(coil: str) -> Card:
 
 def _needs_first(case: Case, hand: Hand, test: SelfTest | None) -> Card | None:
     """Ask what must be so before a test says anything, once."""
-    if test is None or not test.needs or f"need:{test.id}" in case.state.checks:
+    if test is None or not test.needs or str(CheckId(READY, test.id)) in case.state.checks:
         return None
-    check = f"need:{test.id}"
+    check = str(CheckId(READY, test.id))
     met = CheckNoted(
         check=check, word="good", text=f"ready: {'; '.join(n.text for n in test.needs)}"
     )

@@ -52,4 +52,4 @@ def _own_lane(case: Case, hand: Hand, part: str) -> Item | None:
         return None
     found = [x for x in case.profile.lanes if set(x.lines) & set(chip.lines)]
     found.sort(key=lambda lane: -len(set(lane.lines) & set(chip.lines)))
-    return item_of(case, f"lane:{found[0].id}") if found else None
+    return item_of(case, found[0].test_id) if found else None

@@ -50,7 +50,7 @@ def trace_card(case: Case, hand: Hand) -> Card:
 
 def _hunt(case: Case, hand: Hand, insight: Insight) -> Card:
     attempt = lit_try(case, hand)
-    if hand.focus.startswith("try:") and attempt is not None:
+    if attempt is not None and hand.focus == attempt.test.name:
         return test_card(case, insight, attempt)
     sweep = _sweep_card(case, hand)
     if sweep is not None:
@@ -205,7 +205,7 @@ def _runners(case: Case, hand: Hand, insight: Insight, card: Card) -> tuple[Choi
         Choice(
             key=f"Alt+{chr(ord('a') + i)}",
             text=f"{_runner_words(case, t)} · {t.seconds:.0f}\u202fs",
-            focus=f"try:{t.test.name}",
+            focus=t.test.name,
         )
         for i, t in enumerate(others)
     ]

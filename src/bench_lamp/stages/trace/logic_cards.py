@@ -59,7 +59,7 @@ def _selftest(case: Case, test: LogicTest) -> Card:
     how = (
         found.how
         if found
-        else next((lane.how for lane in case.profile.lanes if f"lane:{lane.id}" == test.target), "")
+        else next((lane.how for lane in case.profile.lanes if lane.test_id == test.target), "")
     )
     return Card(
         id="",

@@ -12,12 +12,14 @@ from bench_lamp.cards.leads import leads, point_on
 from bench_lamp.cards.reading_card import reading_card
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
+from bench_lamp.case.cold_checks import ColdKind
 from bench_lamp.case.gate_readings import GateReading, volts_at
 from bench_lamp.case.gates import GateView
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.house_rules import rule
 from bench_lamp.case.readings import MODE_UNITS, reading_text
 from bench_lamp.checks.limiting import LoadAdvice, dummy_load, hung_loads, series_lamp
+from bench_lamp.journal.check_ids import CheckId
 from bench_lamp.journal.events import CheckNoted
 from bench_lamp.reason.power.tests import LUG_S
 from bench_lamp.reason.values.tests import Test
@@ -193,7 +195,9 @@ def live_fuse_card(case: Case, gate: GateView, fuse: str, before: str, behind: s
     is_good = other > 0.9 * one > 0
     word: Literal["good", "bad"] = "good" if is_good else "bad"
     texts = " before, ".join(reading_text(r) for r in read.values() if r is not None)
-    note = CheckNoted(check=f"fuse:{fuse}", word=word, text=f"{texts} behind it, judged live")
+    note = CheckNoted(
+        check=str(CheckId(ColdKind.FUSE, fuse)), word=word, text=f"{texts} behind it, judged live"
+    )
     return Card(
         id=f"wake-fuse:{fuse}",
         kind=kind,

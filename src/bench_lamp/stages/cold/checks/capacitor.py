@@ -9,11 +9,12 @@ from bench_lamp.board.blocks import Reservoir
 from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Lead, Outcome, Refused
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
-from bench_lamp.case.cold_checks import ColdItem
+from bench_lamp.case.cold_checks import ColdItem, ColdKind
 from bench_lamp.case.cold_verdicts import capacitor_verdict, charging_range, in_parallel
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.house_rules import rule
 from bench_lamp.checks.charging import Source, charging_curve, judge_capacitance
+from bench_lamp.journal.check_ids import CheckId
 from bench_lamp.journal.events import CheckNoted, SeriesTaken
 from bench_lamp.stages.cold.checks.check import CheckCards, where
 from bench_lamp.stages.cold.picture import ChargePicture
@@ -102,7 +103,9 @@ def _take(case: Case, cap: str, text: str) -> Answer:
         verdict = judge_capacitance(farads, block.value, in_parallel=in_parallel(case, block))
         word: Literal["good", "bad"] = "good" if verdict.is_good else "bad"
         note = CheckNoted(
-            check=f"capacitor:{cap}", word=word, text=f"{text.strip()}: {verdict.sentence}"
+            check=str(CheckId(ColdKind.CAPACITOR, cap)),
+            word=word,
+            text=f"{text.strip()}: {verdict.sentence}",
         )
         return Accepted(log=(note,), focus="")
     try:

@@ -4,9 +4,10 @@ import math
 
 from bench_lamp.cards.card import Accepted, Answer, Card, Entry, Lead, Refused
 from bench_lamp.case.case import Case
-from bench_lamp.case.cold_checks import ColdItem
+from bench_lamp.case.cold_checks import ColdItem, ColdKind
 from bench_lamp.case.hand import Hand
 from bench_lamp.checks.identify import SIX, identify
+from bench_lamp.journal.check_ids import CheckId
 from bench_lamp.journal.events import CheckNoted
 from bench_lamp.stages.cold.checks.check import CheckCards
 from bench_lamp.units import UnitError, parse_quantity
@@ -65,12 +66,13 @@ def _take(case: Case, target: str, text: str) -> Answer:
     six = dict(zip(SIX, volts, strict=False))
     found = identify(six, is_bridged=is_bridged, turned_on=tuple(volts[len(SIX) :]))
     kind = f"{found.kind}; {found.pins}" if found.pins else found.kind
+    check = str(CheckId(ColdKind.UNKNOWN, name or target))
     note = CheckNoted(
-        check=f"unknown:{target}",
+        check=check,
         word=found.word,
         text=f"{name}: {kind}. {found.sentence}" if name else f"{kind}. {found.sentence}",
     )
-    return Accepted(log=(note,), focus=f"unknown:{target}")
+    return Accepted(log=(note,), focus=check)
 
 
 def _is_name(word: str) -> bool:
