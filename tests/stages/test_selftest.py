@@ -208,7 +208,7 @@ def test_taps_in_time_with_the_lamp_fill_the_entry(nights):
     taps = "0.000-0.100 0.500-0.610 1.000-1.100 3.200-3.300 3.700-3.800 4.200-4.300"
     card = card_for("selftest", *nights.seen(focus="blinks", draft={"taps": taps}))
     assert card.entry.taps
-    assert (card.entry.prefill, card.title) == ("3", "Tapped: 3, 2 rounds alike")
+    assert (card.entry.prefill, card.title) == ("3", "Tapped: 3, the same in 2 rounds")
     assert card.why[-1].startswith("Not reached: the display and sound I/O chip")
 
 

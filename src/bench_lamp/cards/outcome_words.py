@@ -62,7 +62,7 @@ def reads(profile: Profile, test: Test | LogicTest, branch: Branch) -> str:
     if isinstance(test, LogicTest):
         return outcome_label(profile, test, branch)
     if test.kind == TestKind.TONE:
-        return "it tones" if branch.kind == BranchKind.SOUND else "open"
+        return "it beeps" if branch.kind == BranchKind.SOUND else "open"
     if branch.kind == BranchKind.NOTHING:
         return (
             "near 0"

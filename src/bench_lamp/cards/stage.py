@@ -34,7 +34,7 @@ def key_words(card: Card, offer: str, *, has_ripple: bool = True) -> str:
     """Return the line of keys under a card; `offer` is what F8 would do, or empty."""
     leave = f"Esc {'skip' if card.can_skip else 'back'}"
     if card.entry is None:
-        lit = f"{offer}  ·  Enter lit one" if offer else "Enter takes the lit one"
+        lit = f"{offer}  ·  Enter: the lit one" if offer else "Enter takes the lit one"
         return f"{lit}  ·  {leave}"
     is_reading = card.entry.is_reading
     extra = f"  ·  {offer}" if offer else ""

@@ -163,7 +163,7 @@ RULES: tuple[HouseRule, ...] = (
     HouseRule(
         key="sockets",
         question="Are chips socketed when they are changed?",
-        changes="what Swap reminds of",
+        changes="what Swap reminds you of",
         options=(
             Option(
                 name="when it helps",
@@ -180,7 +180,7 @@ RULES: tuple[HouseRule, ...] = (
     HouseRule(
         key="removal",
         question="How does a chip come out?",
-        changes="what Swap reminds of",
+        changes="what Swap reminds you of",
         options=(
             Option(
                 name="cut out",

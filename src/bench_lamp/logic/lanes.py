@@ -60,7 +60,7 @@ def read_pairs(text: str, bits: int) -> tuple[tuple[int, int], ...]:
     if not any(">" in word for word in words):
         if len(words) % 2:
             raise PairsError(
-                f"{len(words)} words make no pairs",
+                f"{len(words)} values are typed, pairs need an even number",
                 hint="Type written and read in turn: 55 57 AA AA",
             )
         words = [f"{a}>{b}" for a, b in zip(words[::2], words[1::2], strict=True)]

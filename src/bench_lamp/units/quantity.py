@@ -38,11 +38,18 @@ _UNITS = {
     "%": "%",
 }
 
-_OVERLOAD = re.compile(r"(?i)[+-]?\s*(?:[o0]\.?l|∞|inf(?:inity)?)|over(?:load)?")
+_OVERLOAD = re.compile(r"(?i)[+-]?\s*(?:[o0][./]?l|∞|inf(?:inity)?)|over(?:load)?|open")
 _DECIMAL = re.compile(r"([+-]?)(\d+(?:[.,]\d*)?|[.,]\d+)\s*([pnumkKMG]?)\s*(\D*)")
 _MARKED = re.compile(r"([+-]?)(\d*)([pnumkKMGRrΩVv])(\d+)\s*(\D*)")
 #: Microfarads as old parts have them: `2200mfd`, `10 MFD`.
-_OLD_MICRO = re.compile(r"(?i)(\d)\s*(?:mfd|mf)\b\.?")
+_OLD_MICRO = re.compile(r"(?i)(\d)\s*mfd\b\.?")
+
+
+#: Picofarads likewise: `470mmfd`.
+_OLD_PICO = re.compile(r"(?i)(\d)\s*mm(?:fd|f)\b\.?")
+_MEGA = re.compile(r"(?i)(\d)\s*meg(?:a)?")
+#: Thousands in groups: `12 000`, `1'000`; with points or commas where only groups make sense of them.
+_GROUPED = re.compile(r"([+-]?\d{1,3})((?P<mark>[.,' ])\d{3}(?:(?P=mark)\d{3})*)([.,]\d+)?(?!\d)")
 
 
 class UnitError(BenchLampError):
@@ -102,11 +109,7 @@ def parse_quantity(text: str, unit: str = "") -> Quantity:
     >>> parse_quantity("31,60 V").resolution
     0.01
     """
-    tidy = " ".join(text.translate(_MICRO).split())
-    if "mfd" in tidy.lower():
-        tidy = _OLD_MICRO.sub(r"\1 uF", tidy)
-    if "meg" in tidy.lower():
-        raise UnitError(f"“{text.strip()[:24]}”: write mega as M", hint="For example 1.2 M.")
+    tidy = _tidied(text)
     if match := _OVERLOAD.fullmatch(tidy):
         return Quantity(value=math.inf, unit=unit, resolution=0.0)
     if match := _MARKED.fullmatch(tidy):
@@ -121,6 +124,23 @@ def parse_quantity(text: str, unit: str = "") -> Quantity:
     else:
         raise UnitError.unreadable(text, unit)
     return _quantity(sign + digits, power, _agreed(found, unit))
+
+
+def _tidied(text: str) -> str:
+    """Return a number with one way of writing old units, signs, waves and groups of thousands."""
+    tidy = " ".join(text.translate(_MICRO).split())
+    tidy = _OLD_MICRO.sub(r"\1 uF", _OLD_PICO.sub(r"\1 pF", tidy))
+    tidy = _MEGA.sub(r"\1M", tidy)
+    if tidy[:1] in {"+", "-"}:
+        tidy = tidy[0] + tidy[1:].lstrip()
+    if tidy.startswith("~"):
+        tidy = f"{tidy[1:].lstrip()}~"
+    if match := _GROUPED.match(tidy):
+        head, groups, mark, fraction = match.groups()
+        # `1,000` and `1.000` alone can be a fraction, and stay one.
+        if mark in "' " or groups.count(mark) > 1 or (fraction and fraction[0] != mark):
+            return head + groups.replace(mark, "") + (fraction or "") + tidy[match.end() :]
+    return tidy
 
 
 def _quantity(digits: str, power: int, unit: str) -> Quantity:

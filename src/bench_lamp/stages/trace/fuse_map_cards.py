@@ -86,7 +86,7 @@ def tone_card(case: Case, part: str) -> Card:
         if case.state.power.is_live
         else (
             Choice(key="1", text="It beeps: good", log=(reading(0.0),)),
-            Choice(key="2", text="Open: no tone", log=(reading(1.0),)),
+            Choice(key="2", text="Open: no beep", log=(reading(1.0),)),
         ),
     )
 

@@ -116,7 +116,7 @@ def poor_card(case: Case, insight: Insight) -> Card:
     choices.append(Choice(key="2", text="Go on with the next test", command=SkipCard()))
     return Card(
         id="trace-poor",
-        kind="Doubt",
+        kind="In doubt",
         title="Nothing on the list explains this well",
         choices=tuple(choices),
         why_heading="What does not fit",

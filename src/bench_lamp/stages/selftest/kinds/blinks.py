@@ -64,7 +64,7 @@ def _card(case: Case, hand: Hand, item: Item) -> Card:
 
 
 def _taps_words(found: Blinks) -> str:
-    rounds = f", {found.rounds} rounds alike" if found.rounds > 1 else ""
+    rounds = f", the same in {found.rounds} rounds" if found.rounds > 1 else ""
     return f"{found.code}{rounds}"
 
 

@@ -13,7 +13,7 @@ from bench_lamp.stages.selftest.picture import ListPicture
 from bench_lamp.stages.selftest.result_cards import bad_cells, item_done, known_marks
 from bench_lamp.stages.selftest.walk_cards import USUAL, walk_card
 
-_VERBS = {"coils": "Watch", "sounds": "Hear", "harness": "Step"}
+_VERBS = {"coils": "Watch", "sounds": "Listen to", "harness": "Step"}
 _FIRING = ("Coils fire. Fingers off the playfield, one hand on the switch.",)
 #: Bad steps that are named where nothing else is said.
 NAMED = 3
