@@ -46,7 +46,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
         )
         if is_set
     ]
-    return run(extra, folder=folder, cache=cache)
+    return run(extra, folder=folder, cache=cache, state=Path(places.user_state_dir))
 
 
 @dataclass(slots=True)

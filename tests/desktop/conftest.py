@@ -72,7 +72,7 @@ def open_bench(qapp, qtbot, tmp_path, profile_cache):
         qtbot.waitUntil(bench.window.isActiveWindow, timeout=5000)
         qtbot.waitUntil(lambda: bench.thread.isRunning(), timeout=5000)
         if waits:
-            qtbot.waitUntil(lambda: hands.is_open or bool(bench.session.read_only), timeout=10000)
+            qtbot.waitUntil(lambda: bench.session.journal.is_loaded, timeout=10000)
         return hands
 
     yield _open

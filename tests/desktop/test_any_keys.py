@@ -121,7 +121,7 @@ def test_any_keys_and_clicks_break_nothing_and_hurt_nobody(open_bench, qtbot, tm
         if not hands.session.job:
             hands.session.open_job(job, "selftest" if seed > 5 else None)
         assert not unsafe(hands), (unsafe(hands), done[-12:])
-    on_disk = JournalReader(tmp_path / "journal.sqlite").events(job)
+    on_disk = JournalReader(tmp_path / "journal.sqlite").events(job).events
     again = fold(hands.session.case.profile, on_disk)
     power = hands.state.power if not hands.state.power.is_known else again.power
     assert replace(again, power=power) == hands.state, "what is shown is what stands on the disk"

@@ -32,7 +32,7 @@ def item(hands, name):
     return next(i for i in selftest_items(hands.seen.case) if i.id == name)
 
 
-def tap(hands, count, *, gap=0.03, hold=0.005):
+def tap(hands, count, *, gap=0.12, hold=0.01):
     """Press and release the space bar, as one counts along."""
     for _ in range(count):
         target = hands.window.focusWidget()
@@ -214,7 +214,7 @@ def test_an_image_file_is_read_judged_and_never_changed(at, tmp_path):
 @pytest.mark.parametrize(
     ("raw", "says"),
     [
-        pytest.param(None, "cannot be read", id="no-such-file"),
+        pytest.param(None, "is not there", id="no-such-file"),
         pytest.param(b"", "is empty", id="empty"),
         pytest.param(b":0400000001020304F1\n", "dump.hex", id="damaged-hex"),
     ],

@@ -140,19 +140,19 @@ def test_house_rules_are_chosen_by_keys_and_change_the_plan(open_bench):
 
 
 def test_house_rules_are_there_after_a_restart(qapp, tmp_path):
-    from bench_lamp.desktop.app import _remember
+    from bench_lamp.desktop.settings import Settings
 
     load_fonts()
     for expected in ({}, {"electrolytics": "on sight"}):
         bench = build(tmp_path)
-        _remember(bench, tmp_path)
+        bench.settings = Settings(tmp_path / "settings.ini", bench.session, bench.window.look)
         assert bench.session.rules == expected
         bench.session.set_rules({"electrolytics": "on sight"})
         bench.stop()
         bench.window.close()
     (tmp_path / "settings.ini").write_text("[rules]\nelectrolytics=by magic\n")
     bench = build(tmp_path)
-    _remember(bench, tmp_path)
+    Settings(tmp_path / "settings.ini", bench.session, bench.window.look)
     bench.session.toggle_rules()
     assert "by test" in bench.window.rules_page.rows.accessibleName()
     bench.stop()

@@ -12,12 +12,15 @@ import pytest
 from sqlalchemy import text
 
 from bench_lamp.journal import Event
+from bench_lamp.journal.checking import Report, check_journal
 from bench_lamp.journal.events import JobClosed, JobOpened, Note
 from bench_lamp.journal.ids import IdMaker
 from bench_lamp.journal.lock import WriterLock
 from bench_lamp.journal.reader import JournalReader
-from bench_lamp.journal.rows import JournalError
+from bench_lamp.journal.rows import COLUMNS, JournalError, to_row
+from bench_lamp.journal.salvage import events_left, salvage
 from bench_lamp.journal.store import FILE_NAME, JournalStore
+from bench_lamp.journal.sums import read_parents
 
 IDS = IdMaker()
 AT = datetime(2026, 1, 2, 3, 4, 5, tzinfo=UTC)
@@ -34,13 +37,17 @@ def store(tmp_path):
     opened.close()
 
 
+def read(store: JournalStore) -> tuple[Event, ...]:
+    return JournalReader(store.path).events("QH-001/1").events
+
+
 def test_what_was_appended_is_read_back_by_both_readers(store):
     events = tuple(note(f"Ω {i} '; DROP TABLE event; --") for i in range(5))
     store.append_all(events[:3])
     store.append(events[3])
     store.append(events[4])
-    assert store.events("QH-001/1") == events
-    assert JournalReader(store.path).events("QH-001/1") == events
+    assert read(store) == events
+    assert JournalReader(store.path).events("QH-001/1").events == events
 
 
 def test_open_jobs_are_read_before_the_closed_ones(store):
@@ -48,9 +55,11 @@ def test_open_jobs_are_read_before_the_closed_ones(store):
     still = note(job="QH-003/1")
     store.append_all([*shut, still])
     reader = JournalReader(store.path)
-    assert reader.open_events() == (still,)
-    assert reader.closed_events() == tuple(shut)
-    assert reader.all_events() == (*shut, still)
+    first, later = reader.first_events()
+    assert (first.events, later) == ((still,), ("QH-002/1",))
+    assert reader.events_of(later).events == tuple(shut)
+    assert reader.jobs() == ("QH-003/1", "QH-002/1")
+    assert reader.all_events().events == (*shut, still)
 
 
 def test_nothing_is_ever_changed_or_taken_away(store):
@@ -65,7 +74,7 @@ def test_one_transaction_all_or_nothing(store):
     store.append(first)
     with pytest.raises(JournalError):
         store.append_all([note(), first])
-    assert store.events("QH-001/1") == (first,)
+    assert read(store) == (first,)
 
 
 def test_every_commit_waits_for_the_disk(store):
@@ -94,8 +103,14 @@ def test_a_journal_goes_on_where_it_ended(store, tmp_path):
 @pytest.mark.parametrize(
     ("content", "says"),
     [
-        pytest.param(b"this is no database at all, only words " * 40, "damaged", id="words"),
-        pytest.param(b"SQLite format 3\x00" + os.urandom(4080), "damaged", id="broken-header"),
+        pytest.param(
+            b"this is no database at all, only words " * 40, "not a Bench Lamp journal", id="words"
+        ),
+        pytest.param(
+            b"SQLite format 3\x00" + os.urandom(4080),
+            "not a Bench Lamp journal|damaged",
+            id="broken-header",
+        ),
     ],
 )
 def test_a_damaged_file_is_refused_and_left_as_it_is(tmp_path, content, says):
@@ -133,26 +148,285 @@ def test_a_newer_schema_is_refused_but_can_be_read(store, tmp_path):
     _set_revision(store.path, "9999")
     with pytest.raises(JournalError, match="newer Bench Lamp"):
         JournalStore.open(tmp_path)
-    assert JournalReader(store.path).all_events() == (event,)
+    assert JournalReader(store.path).all_events().events == (event,)
 
 
-def test_a_backup_is_made_before_a_migration(store, tmp_path):
+OLD_SCHEMA = """
+CREATE TABLE alembic_version (version_num VARCHAR(32) NOT NULL);
+INSERT INTO alembic_version VALUES ('0001');
+CREATE TABLE event (id VARCHAR(36) NOT NULL PRIMARY KEY, job VARCHAR(80) NOT NULL, at VARCHAR(40) NOT NULL,
+                    kind VARCHAR(40) NOT NULL, body TEXT NOT NULL);
+CREATE INDEX event_of_job ON event (job, id);
+CREATE TRIGGER event_no_update BEFORE UPDATE ON event BEGIN SELECT RAISE(ABORT, 'the journal is append-only'); END;
+CREATE TRIGGER event_no_delete BEFORE DELETE ON event BEGIN SELECT RAISE(ABORT, 'the journal is append-only'); END;
+"""
+
+
+def older_journal(folder, events, *, tables=OLD_SCHEMA):
+    """Make a journal of the first schema, as an earlier version of the program left it."""
+    folder.mkdir(exist_ok=True)
+    with closing(sqlite3.connect(folder / FILE_NAME)) as made:
+        made.executescript(tables)
+        rows = [[to_row(e, ())[name] for name in COLUMNS] for e in events]
+        made.executemany("INSERT INTO event VALUES (?, ?, ?, ?, ?)", rows)
+        made.execute("PRAGMA journal_mode=WAL")
+        made.commit()
+    return folder / FILE_NAME
+
+
+def test_an_older_journal_is_kept_beside_the_new_one_which_has_sums(tmp_path):
+    events = (note("a"), note("b", job="QH-002/1"), note("c"))
+    path = older_journal(tmp_path, events)
+    assert JournalReader(path).all_events().events == events, "before the first paint, as it is"
+    store = JournalStore.open(tmp_path)
+    fourth = note("d")
+    store.append(fourth)
+    store.close()
+    assert check_journal(path) == Report(events=4)
+    assert JournalReader(path).all_events().events == (*events, fourth)
+    (kept,) = tmp_path.glob("journal.before-upgrade-*.sqlite")
+    assert JournalReader(kept).all_events().events == events
+    JournalStore.open(tmp_path).close()
+    assert list(tmp_path.glob("journal.before-upgrade-*.sqlite")) == [kept], "one, and no more"
+
+
+@pytest.mark.parametrize(
+    "left",
+    [
+        pytest.param("", id="nothing-at-all"),
+        pytest.param("CREATE TABLE alembic_version (version_num VARCHAR(32) NOT NULL);", id="before-the-table"),
+        pytest.param(OLD_SCHEMA.replace("INSERT INTO alembic_version VALUES ('0001');", ""), id="before-its-name"),
+        pytest.param(OLD_SCHEMA, id="no-event-yet"),
+        pytest.param(OLD_SCHEMA[OLD_SCHEMA.index("CREATE TABLE event"):], id="the-table-alone"),
+    ],
+)  # fmt: skip
+def test_what_an_ended_first_start_left_is_a_new_journal(tmp_path, left):
+    with closing(sqlite3.connect(tmp_path / FILE_NAME)) as made:
+        made.executescript(left)
+    store = JournalStore.open(tmp_path)
     event = note()
     store.append(event)
     store.close()
-    with closing(sqlite3.connect(store.path)) as connection:
-        connection.execute("DROP TABLE alembic_version")
-        connection.execute("CREATE TABLE alembic_version (version_num VARCHAR(32) NOT NULL)")
-        connection.execute("ALTER TABLE event RENAME TO event_before")
-        connection.execute("DROP INDEX event_of_job")
-        connection.execute("DROP TRIGGER event_no_update")
-        connection.execute("DROP TRIGGER event_no_delete")
-        connection.commit()
+    assert JournalReader(store.path).all_events().events == (event,)
+    assert not list(tmp_path.glob("*before*")), "nothing was there to be kept"
+
+
+def test_a_journal_that_lost_the_name_of_its_schema_is_known_by_its_table(tmp_path):
+    events = (note("a"), note("b"))
+    path = older_journal(
+        tmp_path, events, tables=OLD_SCHEMA[OLD_SCHEMA.index("CREATE TABLE event") :]
+    )
     JournalStore.open(tmp_path).close()
-    backups = list(tmp_path.glob("journal.before-upgrade-*.sqlite"))
-    assert len(backups) == 1
-    with closing(sqlite3.connect(backups[0])) as copy:
-        assert copy.execute("SELECT id FROM event_before").fetchall() == [(event.id,)]
+    assert JournalReader(path).all_events().events == events
+
+
+@pytest.mark.parametrize(
+    "name",
+    [
+        "a?b=c",
+        "50% off",
+        "a#b",
+        "a;b",
+        "a&mode=memory",
+        "ü ö",
+        "new\nline",
+        "'quoted\"",
+        "%41",
+        ":memory:",
+    ],
+)
+def test_any_name_of_a_folder_is_the_folder(tmp_path, name):
+    folder = tmp_path / name
+    store = JournalStore.open(folder)
+    event = note()
+    store.append(event)
+    store.close()
+    assert JournalReader(folder / FILE_NAME).all_events().events == (event,)
+    assert [p.name for p in tmp_path.iterdir()] == [name], "and nothing beside it"
+
+
+def _delete(path):
+    path.unlink()
+
+
+def _replace(path):
+    path.with_name("other").write_bytes(path.read_bytes())
+    path.with_name("other").replace(path)
+
+
+def _move(path):
+    path.rename(path.with_name("away"))
+
+
+@pytest.mark.parametrize("harm", [_delete, _replace, _move])
+def test_a_journal_that_is_gone_is_noticed_before_an_entry_is_acknowledged(store, harm):
+    store.append(note())
+    harm(store.path)
+    with pytest.raises(JournalError, match="moved, deleted or replaced"):
+        store.append(note())
+
+
+@pytest.mark.parametrize(
+    ("make", "says"),
+    [
+        pytest.param(os.mkfifo, "no file", id="pipe"),
+        pytest.param(os.mkdir, "no file", id="folder"),
+        pytest.param(lambda p: p.symlink_to("/nowhere/at/all"), "no file", id="dangling-link"),
+        pytest.param(lambda p: p.symlink_to("/dev/zero"), "no file", id="endless-device"),
+    ],
+)
+def test_what_is_no_file_is_said(tmp_path, make, says):
+    make(tmp_path / FILE_NAME)
+    with pytest.raises(JournalError, match=says) as caught:
+        JournalStore.open(tmp_path)
+    assert "--data" in caught.value.hint
+
+
+def test_a_journal_that_another_program_locks_says_so(store, tmp_path, monkeypatch):
+    store.append(note())
+    store.close()
+    with closing(sqlite3.connect(store.path)) as other:
+        other.execute("PRAGMA journal_mode=DELETE")
+        other.execute("PRAGMA locking_mode=EXCLUSIVE")
+        other.execute("BEGIN EXCLUSIVE")
+        with pytest.raises(JournalError, match="locked by another program"):
+            check_journal(store.path)
+
+
+@pytest.mark.parametrize("version", ["", "x", "0003x", "base", "99999"])
+def test_a_wrong_name_of_the_schema_is_said_and_all_can_be_read(store, tmp_path, version):
+    event = note()
+    store.append(event)
+    store.close()
+    _set_revision(store.path, version)
+    with pytest.raises(JournalError, match="no Bench Lamp writes"):
+        JournalStore.open(tmp_path)
+    assert JournalReader(store.path).all_events().events == (event,)
+
+
+def change(path, query: str, *values) -> None:
+    """Do to a journal's rows what no program does."""
+    with closing(sqlite3.connect(path)) as connection:
+        for word in ("update", "delete"):
+            connection.execute(f"DROP TRIGGER IF EXISTS event_no_{word}")
+        connection.execute(query, values)
+        connection.commit()
+
+
+def test_each_event_follows_the_newest_of_its_job(store):
+    events = [note(str(n), job=f"QH-00{n % 2}/1") for n in range(6)]
+    store.append_all(events[:2])
+    for event in events[2:]:
+        store.append(event)
+    with closing(sqlite3.connect(store.path)) as connection:
+        rows = connection.execute("SELECT id, parents FROM event ORDER BY id").fetchall()
+    followed = {event: [p for p, _ in read_parents(parents)] for event, parents in rows}
+    for before, after in zip(events, events[2:], strict=False):
+        assert followed[after.id] == [before.id]
+    assert followed[events[0].id] == []
+
+
+def test_two_events_that_follow_one_are_two_benches_and_no_damage(store):
+    store.append(note("first"))
+    heads = store._heads_of("QH-001/1")
+    store.append(note("here"))
+    store._heads["QH-001/1"] = heads
+    store.append(note("there"))
+    assert check_journal(store.path) == Report(events=3)
+    store._heads.clear()
+    both = note("both are known now")
+    store.append(both)
+    with closing(sqlite3.connect(store.path)) as connection:
+        (parents,) = connection.execute(
+            "SELECT parents FROM event WHERE id = ?", (both.id,)
+        ).fetchone()
+    assert len(read_parents(parents)) == 2
+
+
+def test_an_altered_event_is_set_aside_and_writing_goes_on(store, tmp_path):
+    events = [note(str(n)) for n in range(5)]
+    store.append_all(events)
+    store.close()
+    change(
+        store.path,
+        "UPDATE event SET body = replace(body, '\"2\"', '\"9\"') WHERE id = ?",
+        events[2].id,
+    )
+    found = JournalReader(store.path).all_events()
+    assert [e.id for e in found.events] == [e.id for e in events if e is not events[2]]
+    assert [a.event for a in found.aside] == [events[2].id]
+    again = JournalStore.open(tmp_path)
+    again.append(note("goes on"))
+    again.close()
+    report = check_journal(store.path)
+    assert (report.events, [a.event for a in report.aside], report.missing) == (
+        6,
+        [events[2].id],
+        (),
+    )
+
+
+def test_an_event_that_vanished_is_missed_by_the_one_that_followed_it(store):
+    events = [note(str(n)) for n in range(3)]
+    store.append_all(events)
+    store.close()
+    change(store.path, "DELETE FROM event WHERE id = ?", events[1].id)
+    (missing,) = check_journal(store.path).missing
+    assert (missing.event, missing.followed_by, missing.job) == (
+        events[1].id,
+        events[2].id,
+        "QH-001/1",
+    )
+
+
+def test_an_event_that_was_forged_with_its_sum_is_not_what_the_next_one_followed(store):
+    events = [note(str(n)) for n in range(3)]
+    store.append_all(events)
+    store.close()
+    forged = to_row(Event(id=events[0].id, job="QH-001/1", at=AT, body=Note(text="forged")), ())
+    change(
+        store.path,
+        "UPDATE event SET body = ?, sum = ? WHERE id = ?",
+        forged["body"],
+        forged["sum"],
+        events[0].id,
+    )
+    (aside,) = check_journal(store.path).aside
+    assert aside.event == events[0].id
+    assert events[1].id in aside.why
+
+
+def test_a_bad_page_makes_it_read_only_until_it_is_salvaged(store, tmp_path):
+    events = [note("x" * 900 + str(n), job=f"QH-{n % 3}/1") for n in range(300)]
+    store.append_all(events)
+    store.close()
+    raw = bytearray(store.path.read_bytes())
+    for page in (12, 30):
+        raw[page * 4096 : page * 4096 + 200] = os.urandom(200)
+    store.path.write_bytes(raw)
+    with pytest.raises(JournalError, match="damaged") as caught:
+        JournalStore.open(tmp_path)
+    assert caught.value.is_salvageable
+    assert store.path.read_bytes() == raw
+    assert check_journal(store.path).pages
+    left = events_left(store.path)
+    found = salvage(store.path)
+    assert found.events == len(left) > 270
+    assert (tmp_path / found.kept_as).read_bytes() == raw, "the damaged one is kept"
+    again = JournalStore.open(tmp_path)
+    assert JournalReader(again.path).all_events().events == left
+    assert set(left) <= set(events)
+    again.close()
+
+
+def test_nothing_is_changed_where_nothing_can_be_salvaged(tmp_path):
+    path = tmp_path / FILE_NAME
+    path.write_bytes(os.urandom(40_000))
+    before = path.read_bytes()
+    with pytest.raises((JournalError, sqlite3.DatabaseError)):
+        salvage(path)
+    assert path.read_bytes() == before
+    assert [p.name for p in tmp_path.iterdir()] == [FILE_NAME]
 
 
 def test_a_full_disk_is_said_and_what_was_there_stays(store):
@@ -164,7 +438,7 @@ def test_a_full_disk_is_said_and_what_was_there_stays(store):
     with pytest.raises(JournalError, match="full") as caught:
         store.append(note("y" * 100_000))
     assert "Nothing was logged" in caught.value.hint
-    assert store.events("QH-001/1") == (kept,)
+    assert read(store) == (kept,)
 
 
 def test_a_folder_that_cannot_be_written_is_said(tmp_path):
@@ -182,7 +456,7 @@ def test_a_frozen_copy_can_still_be_read(store, tmp_path):
     frozen = tmp_path / "frozen.sqlite"
     frozen.write_bytes(store.path.read_bytes())
     frozen.chmod(0o444)
-    assert JournalReader(frozen).all_events() == (event,)
+    assert JournalReader(frozen).all_events().events == (event,)
 
 
 WRITER = """
@@ -190,6 +464,7 @@ import sys
 from datetime import UTC, datetime
 from pathlib import Path
 from bench_lamp.journal import Event
+from bench_lamp.journal.checking import Report, check_journal
 from bench_lamp.journal.events import Note
 from bench_lamp.journal.ids import IdMaker
 from bench_lamp.journal.store import JournalStore
@@ -216,7 +491,7 @@ def test_every_acknowledged_event_survives_the_kill(tmp_path):
             os.kill(writer.pid, signal.SIGKILL)
             seen += writer.stdout.read().splitlines()
         acknowledged += [line for line in seen if len(line) == 36]
-    found = {event.id for event in JournalReader(tmp_path / FILE_NAME).all_events()}
+    found = {event.id for event in JournalReader(tmp_path / FILE_NAME).all_events().events}
     assert len(acknowledged) >= 191
     assert set(acknowledged) <= found
     with closing(sqlite3.connect(tmp_path / FILE_NAME)) as connection:
@@ -234,7 +509,9 @@ def test_errors_travel_between_threads_and_processes():
 
 def test_a_job_is_opened_once(store):
     store.append(Event(id=IDS(), job="QH-009/1", at=AT, body=JobOpened(tag="QH-009", profile="p")))
-    assert store.events("QH-009/1")[0].body == JobOpened(tag="QH-009", profile="p")
+    assert JournalReader(store.path).events("QH-009/1").events[0].body == JobOpened(
+        tag="QH-009", profile="p"
+    )
 
 
 def test_a_copy_of_the_one_file_is_the_whole_journal_while_it_is_open(tmp_path):
@@ -244,18 +521,18 @@ def test_a_copy_of_the_one_file_is_the_whole_journal_while_it_is_open(tmp_path):
     store.append_all(events)
     (tmp_path / "early").mkdir()
     (tmp_path / "early" / FILE_NAME).write_bytes(store.path.read_bytes())
-    assert JournalReader(tmp_path / "early" / FILE_NAME).all_events() == (), (
+    assert JournalReader(tmp_path / "early" / FILE_NAME).all_events().events == (), (
         "made, and empty so far"
     )
     store.fold_in()
     (tmp_path / "b").mkdir()
     (tmp_path / "b" / FILE_NAME).write_bytes(store.path.read_bytes())
     copy = JournalStore.open(tmp_path / "b")
-    assert JournalReader(copy.path).all_events() == events
+    assert JournalReader(copy.path).all_events().events == events
     copy.close()
     store.append(note("the last one"))
     store.close()
-    assert len(JournalReader(store.path).all_events()) == 41
+    assert len(JournalReader(store.path).all_events().events) == 41
     wal = store.path.with_name(f"{FILE_NAME}-wal")
     assert not wal.exists() or wal.stat().st_size == 0
 

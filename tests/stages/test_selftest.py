@@ -15,6 +15,7 @@ from bench_lamp.case.next_stage import suggested
 from bench_lamp.case.proof import is_proved
 from bench_lamp.case.results import cells_now, code_now
 from bench_lamp.case.selftest_list import current_test, selftest_items
+from bench_lamp.errors import BenchLampError
 from bench_lamp.journal.events import (
     ActionDone,
     CheckNoted,
@@ -740,11 +741,11 @@ def test_the_image_card_leads_to_the_file_and_says_what_it_was(cinder):
 @pytest.mark.parametrize("text", ["a" * 300, "~nobody/r1.bin", "a\0b", "/", ".", "a + "])
 def test_whatever_is_typed_as_a_file_gets_a_message(library, text):
     profile = library.get("ardvane-cinder-dunes")
-    with pytest.raises(ImageError) as error:
+    with pytest.raises(BenchLampError) as error:
         judge_files(profile, "R1", found_files(text))
     assert error.value.hint
     lane = library.get("ostrel-8").lanes[0]
-    with pytest.raises(CaptureError):
+    with pytest.raises(BenchLampError):
         lane_from_capture(lane, found_files(text)[0], lambda share: True)
 
 

@@ -191,7 +191,11 @@ def test_a_board_comes_back_for_another_visit(make_job, orrery):
     first.log(JobClosed())
     visits = by_tag({"QH-050/1": first.state})
     assert take_tag("qh-050", visits).draft == {"tag": "QH-050"}
-    assert job_name("QH-050", visits) == "QH-050/2"
+    assert job_name("QH-050", ["QH-050/1"]) == "QH-050/2"
+    assert job_name("QH-050", ["QH-050/1", "QH-050/3", "QH-050x/7"]) == "QH-050/4", (
+        "one was withdrawn"
+    )
+    assert job_name("QH-060", ["QH-050/1"]) == "QH-060/1"
     card = new_job_card({"tag": "QH-050"}, [orrery], visits)
     assert (card.choices[0].note, card.why) == ("as last time", ("Visit 2 of this board.",))
 

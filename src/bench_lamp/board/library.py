@@ -8,12 +8,15 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
-from bench_lamp.board.load import ProfileError, load_profile
+from bench_lamp.board.load import MAX_BYTES, ProfileError, load_profile
 from bench_lamp.board.profile import Profile
 from bench_lamp.errors import BenchLampError
+from bench_lamp.files import FileError, listed, read_bytes, shown_name
 from bench_lamp.units.plain import from_plain, to_plain
 
 SUFFIX = ".board.yaml"
+#: Profiles in one folder, and bytes of the compiled ones.
+MOST_PROFILES, MOST_CACHE = 2000, 64_000_000
 #: Modules whose change makes compiled profiles void.
 MODELS = ("profile", "blocks", "hardware", "chips", "self_tests", "written", "hazards")
 
@@ -38,18 +41,22 @@ class ProfileLibrary:
     broken: dict[str, ProfileError] = field(default_factory=dict)
     #: Ids of broken own profiles that a shipped one stands in for.
     standing_in: set[str] = field(default_factory=set)
+    #: Broken files as they were when they were read, and what was wrong with them.
+    _failed: dict[Path, tuple[tuple[int, ...], ProfileError]] = field(default_factory=dict)
     _loaded: dict[str, Profile] = field(default_factory=dict)
     _kept: tuple[Path, dict[str, Profile]] | None = None
 
     def paths(self) -> Mapping[str, Path]:
         """Return the profile files by id, which is the file name's stem."""
-        folders = [shipped_folder(), *([self.own] if self.own else [])]
-        return {
-            path.name.removesuffix(SUFFIX): path
-            for folder in folders
-            if folder.is_dir()
-            for path in sorted(folder.glob(f"*{SUFFIX}"))
-        }
+        found = {path.name.removesuffix(SUFFIX): path for path in _profiles_in(shipped_folder())}
+        if self.own is not None:
+            try:
+                own = _profiles_in(self.own)
+            except FileError as exc:
+                self.broken[shown_name(self.own)] = ProfileError(f"{exc}. {exc.hint}")
+                own = ()
+            found |= {path.name.removesuffix(SUFFIX): path for path in own}
+        return found
 
     def get(self, profile_id: str) -> Profile | None:
         """Return a profile, or None when there is none or it is broken (see `broken`)."""
@@ -58,16 +65,25 @@ class ProfileLibrary:
         paths = self.paths()
         if profile_id not in paths:
             return None
+        path = paths[profile_id]
         try:
+            self._raise_known(path)
             profile = self._compiled(paths).get(profile_id) or self._load(profile_id, paths)
         except ProfileError as exc:
-            self.broken[paths[profile_id].name] = exc
+            self._failed[path] = _signature(path), exc
+            self.broken[shown_name(path)] = exc
             stand_in = self._stand_in(profile_id, paths)
             if stand_in is None:
                 return None
             profile = stand_in
         self._loaded[profile_id] = profile
         return profile
+
+    def _raise_known(self, path: Path) -> None:
+        """Raise what was wrong with a file before, as long as it was not touched."""
+        signature, error = self._failed.get(path, ((), None))
+        if error is not None and signature == _signature(path):
+            raise error
 
     def _stand_in(self, profile_id: str, paths: Mapping[str, Path]) -> Profile | None:
         """Return the shipped profile of the same name as one that is broken; it is not kept as if it were good."""
@@ -134,7 +150,10 @@ class ProfileLibrary:
         # Two sums that are cheap to load; this names a file of our own, and proves nothing.
         crc, adler = 0, 1
         for path in sorted([*paths.values(), *models]):
-            data = path.read_bytes()
+            try:
+                data = read_bytes(path, most=MAX_BYTES)
+            except FileError as exc:
+                data = str(exc).encode("utf-8", "replace")
             crc, adler = zlib.crc32(data, crc), zlib.adler32(data, adler)
         return self.cache / f"profiles-{crc:08x}{adler:08x}.json"
 
@@ -142,7 +161,19 @@ class ProfileLibrary:
 def _read_compiled(place: Path) -> dict[str, Profile]:
     """Read compiled profiles; what cannot be read is made again from the files."""
     try:
-        data: dict[str, Any] = json.loads(place.read_bytes())
+        data: dict[str, Any] = json.loads(read_bytes(place, most=MOST_CACHE))
         return {key: from_plain(Profile, value) for key, value in data.items()}
-    except (OSError, ValueError, TypeError, BenchLampError):
+    except (ValueError, TypeError, AttributeError, RecursionError, BenchLampError):
         return {}
+
+
+def _signature(path: Path) -> tuple[int, ...]:
+    try:
+        found = path.stat()
+    except OSError:
+        return ()
+    return found.st_ino, found.st_size, found.st_mtime_ns
+
+
+def _profiles_in(folder: Path) -> tuple[Path, ...]:
+    return listed(folder, SUFFIX, most=MOST_PROFILES)

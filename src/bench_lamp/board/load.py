@@ -6,15 +6,21 @@ from typing import Any
 
 from msgspec import Struct
 
+from bench_lamp.board.lines_of import ParsedFile, line_of
 from bench_lamp.board.merge import merged
 from bench_lamp.board.profile import FORMAT, Profile
+from bench_lamp.board.texts import Place, check_texts, is_deep
 from bench_lamp.errors import BenchLampError
+from bench_lamp.files import FileError, read_text, shown_name
 
 #: Profiles are small; anything beyond is not one.
-MAX_BYTES = 2_000_000
+MAX_BYTES = 200_000
 MAX_DEPTH = 20
+TOO_DEEP = "aliases and deep nesting are refused; write the values where they belong"
 #: A profile may extend one that extends one, and no deeper.
 MAX_EXTENDS = 4
+#: Problems that are named; the rest is counted.
+MOST_NAMED = 50
 
 
 class Problem(Struct, frozen=True):
@@ -50,14 +56,6 @@ class ProfileError(BenchLampError):
     problems: tuple[Problem, ...] = ()
 
 
-class _Source(Struct, frozen=True):
-    """A parsed file with its node tree, for line numbers."""
-
-    name: str
-    data: dict[str, Any]
-    root: Any
-
-
 def load_profile(path: Path, *, parents: Mapping[str, Path] | None = None) -> Profile:
     """Load one profile; raise `ProfileError` naming every bad place at once.
 
@@ -75,7 +73,7 @@ def load_profile(path: Path, *, parents: Mapping[str, Path] | None = None) -> Pr
     return _validated(data, sources)
 
 
-def _with_parents(path: Path, parents: Mapping[str, Path]) -> list[_Source]:
+def _with_parents(path: Path, parents: Mapping[str, Path]) -> list[ParsedFile]:
     sources = [_read(path)]
     while wanted := sources[-1].data.get("extends"):
         name = sources[-1].name
@@ -85,7 +83,7 @@ def _with_parents(path: Path, parents: Mapping[str, Path]) -> list[_Source]:
                 [
                     Problem(
                         name,
-                        _line(sources[-1:], ("extends",))[1],
+                        line_of(sources[-1:], ("extends",))[1],
                         "extends",
                         f"no profile has the id “{wanted}”; known are: {known}",
                     )
@@ -99,20 +97,21 @@ def _with_parents(path: Path, parents: Mapping[str, Path]) -> list[_Source]:
     return sources
 
 
-def _read(path: Path) -> _Source:
+def _read(path: Path) -> ParsedFile:
     from ruamel.yaml import YAML
     from ruamel.yaml.error import MarkedYAMLError, YAMLError
 
     try:
-        text = path.read_bytes()[: MAX_BYTES + 1].decode("utf-8")
-    except (OSError, UnicodeDecodeError) as exc:
-        raise ProfileError.of([Problem(path.name, 0, "", f"cannot be read: {exc}")]) from exc
-    if len(text) > MAX_BYTES:
-        raise ProfileError.of([Problem(path.name, 0, "", "is too large to be a profile")])
+        text = read_text(path, most=MAX_BYTES)
+    except FileError as exc:
+        raise ProfileError.of([Problem(shown_name(path), 0, "", f"{exc}. {exc.hint}")]) from exc
+    if is_deep(text):
+        raise ProfileError.of([Problem(shown_name(path), 0, "", TOO_DEEP)])
     try:
-        root = YAML(typ="safe").compose(text)
+        reader = YAML(typ="safe")
+        root = reader.compose(text)
         _refuse_depth(root, path.name)
-        data = YAML(typ="safe").load(text)
+        data = reader.constructor.construct_document(root) if root is not None else None
     except MarkedYAMLError as exc:
         line = exc.problem_mark.line + 1 if exc.problem_mark else 0
         raise ProfileError.of([Problem(path.name, line, "", str(exc.problem))]) from exc
@@ -122,7 +121,7 @@ def _read(path: Path) -> _Source:
         raise ProfileError.of(
             [Problem(path.name, 0, "", f"is not a profile; the first line says format: {FORMAT}")]
         )
-    return _Source(path.name, data, root)
+    return ParsedFile(path.name, data, root)
 
 
 def _refuse_depth(node: Any, name: str, depth: int = 0) -> None:
@@ -133,7 +132,7 @@ def _refuse_depth(node: Any, name: str, depth: int = 0) -> None:
         current, level = stack.pop()
         if id(current) in seen or level > MAX_DEPTH:
             line = current.start_mark.line + 1
-            raise ProfileError.of([Problem(name, line, "", "aliases and deep nesting are refused")])
+            raise ProfileError.of([Problem(name, line, "", TOO_DEEP)])
         seen.add(id(current))
         if isinstance(getattr(current, "value", None), list):
             for child in current.value:
@@ -141,22 +140,34 @@ def _refuse_depth(node: Any, name: str, depth: int = 0) -> None:
                 stack.extend((part, level + 1) for part in parts)
 
 
-def _validated(data: dict[str, Any], sources: Sequence[_Source]) -> Profile:
+def _validated(data: dict[str, Any], sources: Sequence[ParsedFile]) -> Profile:
     from pydantic import ValidationError
 
     from bench_lamp.board.consistency import cross_check
     from bench_lamp.board.schema import adapter
 
+    if wrong := list(check_texts(data)):
+        raise ProfileError.of(_named_problems(sources, data, wrong))
     try:
         profile = adapter().validate_python(data)
     except ValidationError as exc:
         told = _of_its_kind(data, exc.errors())
-        problems = [_problem(sources, data, error["loc"], _mend(error)) for error in told]
-        raise ProfileError.of(problems) from exc
-    problems = [_problem(sources, data, loc, text) for loc, text in cross_check(profile)]
-    if problems:
-        raise ProfileError.of(problems)
+        wrong = [(error["loc"], _mend(error)) for error in told]
+        raise ProfileError.of(_named_problems(sources, data, wrong)) from exc
+    if wrong := list(cross_check(profile)):
+        raise ProfileError.of(_named_problems(sources, data, wrong))
     return profile
+
+
+def _named_problems(
+    sources: Sequence[ParsedFile], data: dict[str, Any], wrong: Sequence[tuple[Place, str]]
+) -> list[Problem]:
+    """Return the problems with file and line; finding a line takes time, so only so many of them."""
+    named = [_problem(sources, data, place, text) for place, text in wrong[:MOST_NAMED]]
+    if len(wrong) > MOST_NAMED:
+        left = len(wrong) - MOST_NAMED
+        named.append(Problem(sources[0].name, 0, "", f"{left} more; mend these first"))
+    return named
 
 
 def _of_its_kind(data: dict[str, Any], errors: Sequence[Any]) -> list[Any]:
@@ -208,10 +219,10 @@ def _mend(error: Any) -> str:
 
 
 def _problem(
-    sources: Sequence[_Source], data: dict[str, Any], loc: Sequence[str | int], message: str
+    sources: Sequence[ParsedFile], data: dict[str, Any], loc: Sequence[str | int], message: str
 ) -> Problem:
     path = _real_path(data, loc)
-    name, line = _line(sources, _named(data, path))
+    name, line = line_of(sources, _named(data, path))
     shown = "".join(f"[{p}]" if isinstance(p, int) else f".{p}" for p in path).lstrip(".")
     return Problem(name, line, shown, message)
 
@@ -246,40 +257,3 @@ def _step(data: Any, step: str | int) -> Any:
         return data.get(step)
     is_entry = isinstance(data, list) and isinstance(step, int) and step < len(data)
     return data[int(step)] if is_entry else None
-
-
-def _line(sources: Sequence[_Source], path: Sequence[str | int]) -> tuple[str, int]:
-    """Return file and line of the deepest node on the path, in the file that goes deepest."""
-    best = (sources[0].name, 0, -1)
-    for source in sources:
-        node, depth, line = source.root, 0, source.root.start_mark.line + 1
-        for step in path:
-            child = _child(node, step)
-            if child is None:
-                break
-            node, depth = child[1], depth + 1
-            line = child[0].start_mark.line + 1
-        if depth > best[2]:
-            best = (source.name, line, depth)
-    return best[0], best[1]
-
-
-def _child(node: Any, step: str | int) -> tuple[Any, Any] | None:
-    """Return (node to point at, node to go on from) for one step of a path."""
-    value = getattr(node, "value", None)
-    if not isinstance(value, list):
-        return None
-    for index, entry in enumerate(value):
-        if isinstance(entry, tuple):
-            if entry[0].value == str(step):
-                return entry
-        elif step == index or (isinstance(step, str) and _id_of(entry) == step):
-            return entry, entry
-    return None
-
-
-def _id_of(node: Any) -> str:
-    for key, value in node.value if isinstance(node.value, list) else ():
-        if key.value == "id":
-            return f"#{value.value}"
-    return ""

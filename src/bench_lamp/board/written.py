@@ -7,7 +7,7 @@ from typing import Annotated, Any, get_type_hints
 from msgspec import NODEFAULT, Struct, structs
 
 from bench_lamp.errors import BenchLampError
-from bench_lamp.units import Band, FuseRating, parse_quantity
+from bench_lamp.units import Band, FuseRating, UnitError, parse_quantity
 
 #: Longest range of signal lines.
 MOST_LINES = 64
@@ -48,7 +48,13 @@ class Written(Struct, frozen=True):
 
 
 def _in(unit: str, example: str, title: str) -> Written:
-    return Written(lambda text: parse_quantity(text, unit).value, example, title)
+    def parse(text: str) -> float:
+        found = parse_quantity(text, unit)
+        if found.is_overload:
+            raise UnitError("A board has no overload", hint=f"Write a figure, such as {example}.")
+        return found.value
+
+    return Written(parse, example, title)
 
 
 Volts = Annotated[float, _in("V", "5.05 V", "volts")]

@@ -1,6 +1,8 @@
 """The program: puts library, journal, session, window and store together."""
 
 import gc
+import logging
+import os
 import sys
 import tempfile
 from collections.abc import Sequence
@@ -9,22 +11,23 @@ from datetime import datetime
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QMetaObject, QSettings, Qt, QThread, QTimer
+from PySide6.QtCore import QDeadlineTimer, QMetaObject, Qt, QThread, QTimer
 from PySide6.QtWidgets import QApplication
 
 from bench_lamp.board import Profile, ProfileLibrary
-from bench_lamp.case.house_rules import RULES
-from bench_lamp.checks import load_meters
+from bench_lamp.desktop.journal_client import JournalClient
 from bench_lamp.desktop.look import Look, load_fonts
 from bench_lamp.desktop.navigation import Clock, utc_now
 from bench_lamp.desktop.session import Session
+from bench_lamp.desktop.settings import Settings
 from bench_lamp.desktop.surfaces import SURFACES
 from bench_lamp.desktop.window import BenchWindow
+from bench_lamp.desktop.workers.loader import JournalLoader
 from bench_lamp.desktop.workers.reasoning import ReasoningWorker
 from bench_lamp.desktop.workers.store import StoreWorker
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal import Event
-from bench_lamp.journal.reader import JournalReader
+from bench_lamp.journal.reader import JournalReader, ReadEvents
 from bench_lamp.practice.demo_journal import DEMO_JOB, demo_events
 
 if TYPE_CHECKING:
@@ -36,6 +39,12 @@ FILE_NAME = "journal.sqlite"
 ICON = Path(__file__).parents[1] / "resources" / "icons" / "bench-lamp.svg"
 
 
+#: Longest that closing waits for the threads, in milliseconds.
+CLOSING_MS = 1500
+#: How often it is seen whether a confirmed power state still counts, in milliseconds.
+AGE_MS = 20_000
+
+
 @dataclass(kw_only=True)
 class Bench:
     """A running program: the window and what must be stopped with it."""
@@ -45,6 +54,7 @@ class Bench:
     worker: StoreWorker
     thread: QThread
     reasoner: ReasoningWorker
+    loader: JournalLoader
     instrument: "InstrumentWorker | None" = None
     #: Finds the instrument on a job's board; linked when the journal is opened.
     link: "Link | None" = None
@@ -53,8 +63,10 @@ class Bench:
     late_loading: "LateLoading | None" = None
     #: Looks whether a confirmed power state still counts.
     ageing: QTimer = field(default_factory=QTimer)
-    settings: QSettings | None = None
+    settings: Settings | None = None
     temporary: tempfile.TemporaryDirectory[str] | None = None
+    #: Every thread came to its end; else the process must not wait for them.
+    is_ended: bool = True
     _stopped: bool = field(default=False)
 
     def start_store(self) -> None:
@@ -64,7 +76,7 @@ class Bench:
             self.thread.start()
             self.session.reasoning.start()
             if self.link is not None:
-                _link(self, self.link)
+                link_instrument(self, self.link)
             for thread in self.others:
                 thread.start(QThread.Priority.LowPriority)
             from bench_lamp.desktop.loading import LateLoading
@@ -81,25 +93,35 @@ class Bench:
         self.ageing.stop()
         if self.late_loading is not None:
             self.late_loading.stop()
+        self.reasoner.wanted, self.loader.is_stopped = -1, True
         if self.thread.isRunning():
-            QMetaObject.invokeMethod(
-                self.worker, "close", Qt.ConnectionType.BlockingQueuedConnection
-            )
-        self.reasoner.wanted = -1
-        for thread in (self.thread, *self.others):
+            # The thread ends once the journal is let go of; what was acknowledged is on disk by now.
+            QMetaObject.invokeMethod(self.worker, "end", Qt.ConnectionType.QueuedConnection)
+        for thread in self.others:
             thread.quit()
-            thread.wait()
+        until = QDeadlineTimer(CLOSING_MS)
+        ends = [thread.wait(until) for thread in (self.thread, *self.others)]
+        self.is_ended = all(ends)
         if self.settings is not None:
-            self.settings.setValue("theme", self.window.look.theme)
-            self.settings.setValue("scale", self.window.look.scale)
-            self.settings.setValue("meter", self.session.meter.id)
-            self.settings.sync()
+            self.settings.keep()
         if self.temporary is not None:
             self.temporary.cleanup()
 
 
-#: How often it is seen whether a confirmed power state still counts, in milliseconds.
-AGE_MS = 20_000
+def link_instrument(bench: Bench, link: "Link") -> None:
+    """Link an instrument: F8 asks it."""
+    from bench_lamp.desktop.workers.instrument import InstrumentWorker
+
+    session, worker, thread = bench.session, InstrumentWorker(link), QThread()
+    worker.moveToThread(thread)
+    session.measure_requested.connect(worker.measure)
+    worker.shown.connect(session.on_shown)
+    worker.failed.connect(session.on_unmeasured)
+    session.is_linked = True
+    bench.instrument, bench.others = worker, (*bench.others, thread)
+    session.changed.emit()
+
+
 #: Longest that another thread keeps the interpreter while the window wants it, in seconds.
 SWITCH_S = 0.0005
 #: New objects between two collections of the youngest.
@@ -130,31 +152,27 @@ def build(
     library = ProfileLibrary(own=folder / "profiles", cache=cache)
     first: tuple[Event, ...] = ()
     known: tuple[Event, ...] = ()
-    rest: JournalReader | None = None
-    broken = ""
+    found = ReadEvents()
+    later: tuple[str, ...] | None = ()
     if demo_at is not None:
         known = first = demo_events(library.all(), now=demo_at)
     else:
-        rest = JournalReader(folder / FILE_NAME)
-        try:
-            known = rest.open_events()
-        except BenchLampError as exc:
-            broken, rest = f"{exc}. {exc.hint}", None
+        found, later = _first_events(folder)
+        known = found.events
     session = Session(library, known, clock=clock)
-    session.read_only = broken
+    session.journal.later = later
+    session.journal.set_aside(found.aside)
     # The demo begins in the middle of a day at the bench: what was confirmed there counts.
     session.book.since = clock() if demo_at is None else None
     if demo_at is not None:
         session.open_job(DEMO_JOB, "rails")
     look = Look()
     window = BenchWindow(look, session, SURFACES, papers_folder=folder / "papers")
-    bench = _wired(window, session, StoreWorker(folder, first), ReasoningWorker(cache))
+    loader = JournalLoader(folder / FILE_NAME)
+    bench = _wired(window, session, StoreWorker(folder, first), ReasoningWorker(cache), loader)
     if demo_at is not None:
         bench.link = _simulated
-    if rest is not None:
-        bench.window.painted.connect(lambda: _read_rest(session, rest))
-    if not broken:
-        window.painted.connect(bench.start_store)
+    window.painted.connect(bench.start_store)
     window.closed.connect(bench.stop)
     return bench
 
@@ -166,9 +184,12 @@ def _tune() -> None:
     gc.set_threshold(GC_EVERY, 20, 20)
 
 
-def _read_rest(session: Session, reader: JournalReader) -> None:
-    session.add_events(reader.closed_events())
-    session.changed.emit()
+def _first_events(folder: Path) -> tuple[ReadEvents, tuple[str, ...] | None]:
+    """Read what the shelf shows first; what cannot be is named once the store has looked at it."""
+    try:
+        return JournalReader(folder / FILE_NAME).first_events()
+    except BenchLampError:
+        return ReadEvents(), None
 
 
 def _simulated(profile: Profile, job: str) -> "Instrument":
@@ -178,32 +199,24 @@ def _simulated(profile: Profile, job: str) -> "Instrument":
     return demo_board(profile, job)
 
 
-def _link(bench: Bench, link: "Link") -> None:
-    """Link an instrument: F8 asks it."""
-    from bench_lamp.desktop.workers.instrument import InstrumentWorker
-
-    session, worker, thread = bench.session, InstrumentWorker(link), QThread()
-    worker.moveToThread(thread)
-    session.measure_requested.connect(worker.measure)
-    worker.shown.connect(session.on_shown)
-    worker.failed.connect(session.on_unmeasured)
-    session.is_linked = True
-    bench.instrument, bench.others = worker, (*bench.others, thread)
-    session.changed.emit()
-
-
 def _wired(
-    window: BenchWindow, session: Session, worker: StoreWorker, reasoner: ReasoningWorker
+    window: BenchWindow,
+    session: Session,
+    worker: StoreWorker,
+    reasoner: ReasoningWorker,
+    loader: JournalLoader,
 ) -> Bench:
     thread = QThread()
     worker.moveToThread(thread)
     thread.started.connect(worker.open)
     session.append_requested.connect(worker.append)
     worker.opened.connect(session.on_opened)
-    worker.refused.connect(session.on_refused)
     worker.appended.connect(session.on_appended)
     worker.failed.connect(session.on_failed)
-    client, reasoning = session.reasoning, QThread()
+    worker.ended.connect(thread.quit, Qt.ConnectionType.DirectConnection)
+    _wire_journal(session.journal, worker, loader)
+    client, reasoning, loading = session.reasoning, QThread(), QThread()
+    loader.moveToThread(loading)
     reasoner.moveToThread(reasoning)
     client.want = lambda token: setattr(reasoner, "wanted", token)
     client.stop_at = lambda token: setattr(reasoner, "stopped_at", token)
@@ -218,8 +231,21 @@ def _wired(
         worker=worker,
         thread=thread,
         reasoner=reasoner,
-        others=(reasoning,),
+        loader=loader,
+        others=(reasoning, loading),
     )
+
+
+def _wire_journal(journal: JournalClient, worker: StoreWorker, loader: JournalLoader) -> None:
+    worker.opened.connect(journal.on_opened)
+    worker.refused.connect(journal.on_refused)
+    worker.salvaged.connect(journal.on_salvaged)
+    journal.open_requested.connect(worker.open)
+    journal.salvage_requested.connect(worker.salvage)
+    journal.load_requested.connect(loader.load)
+    loader.read.connect(journal.on_read)
+    loader.checked.connect(journal.on_checked)
+    loader.done.connect(journal.on_done)
 
 
 def _give_icon(application: QApplication) -> None:
@@ -229,8 +255,18 @@ def _give_icon(application: QApplication) -> None:
     application.setWindowIcon(QIcon(str(ICON)))
 
 
-def run(arguments: Sequence[str], *, folder: Path | None, cache: Path) -> int:
-    """Show the window until it is closed; without a folder, on a copy of the demo."""
+def _catch(bench: Bench, folder: Path) -> None:
+    """Take what nobody catches into a log and into the window."""
+    from bench_lamp.desktop.faults import Faults, keep_log
+
+    Faults(keep_log(folder), bench.session.journal.say).install()
+
+
+def run(arguments: Sequence[str], *, folder: Path | None, cache: Path, state: Path) -> int:
+    """Show the window until it is closed; without a folder, on a copy of the demo.
+
+    The log goes into the folder `state`.
+    """
     application = QApplication([sys.argv[0], *arguments])
     application.setApplicationName("Bench Lamp")
     application.setDesktopFileName("bench-lamp")
@@ -241,8 +277,9 @@ def run(arguments: Sequence[str], *, folder: Path | None, cache: Path) -> int:
         bench.temporary = temporary
     else:
         bench = build(folder, cache=cache)
-        _remember(bench, folder)
+        bench.settings = Settings(folder / "settings.ini", bench.session, bench.window.look)
     bench.window.painted.connect(lambda: _give_icon(application))
+    bench.window.painted.connect(lambda: _catch(bench, state))
     bench.window.show()
     if "--quit-after-paint" in arguments:
         bench.window.painted.connect(lambda: QTimer.singleShot(0, bench.window.close))
@@ -252,32 +289,7 @@ def run(arguments: Sequence[str], *, folder: Path | None, cache: Path) -> int:
         bench.window.painted.connect(lambda: (print("painted", flush=True), application.quit()))
     code = application.exec()
     bench.stop()
-    return code
-
-
-def _remember(bench: Bench, folder: Path) -> None:
-    """Take theme, text size and meter from the last time."""
-    settings = QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat)
-    bench.settings = settings
-    rules = {
-        r.key: str(settings.value(f"rules/{r.key}"))
-        for r in RULES
-        if settings.value(f"rules/{r.key}")
-    }
-    bench.session.set_rules(rules)
-    bench.session.ruled.connect(lambda: _keep_rules(bench))
-    theme, scale, meter = (settings.value(name) for name in ("theme", "scale", "meter"))
-    if theme == "daylight":
-        bench.window.look.set_theme("daylight")
-    if isinstance(scale, str) and scale.replace(".", "", 1).isdecimal():
-        bench.window.look.set_scale(float(scale))
-    if meter in load_meters():
-        bench.session.use_meter(str(meter))
-
-
-def _keep_rules(bench: Bench) -> None:
-    """Write the house rules at once."""
-    if bench.settings is not None:
-        for key, option in bench.session.rules.items():
-            bench.settings.setValue(f"rules/{key}", option)
-        bench.settings.sync()
+    # A thread that waits for a disk or an instrument must not hold the program; all is on disk.
+    logging.shutdown()
+    sys.stdout.flush()
+    os._exit(code)

@@ -23,17 +23,22 @@ class JobBook:
     #: When the program was started; the power states of before are asked anew. None for never.
     since: datetime | None = None
     _events: dict[str, list[Event]] = field(default_factory=dict)
+    _known: set[str] = field(default_factory=set)
     _states: dict[str, JobState] = field(default_factory=dict)
     #: Cases as they stand, until an event is added.
     _cases: dict[str, Case] = field(default_factory=dict)
 
     def add(self, events: Iterable[Event]) -> None:
-        """Take in events that are on disk."""
+        """Take in events that are on disk; those that are here already are passed over."""
         jobs = set()
         for event in events:
-            self._events.setdefault(event.job, []).append(event)
-            jobs.add(event.job)
+            if event.id not in self._known:
+                self._known.add(event.id)
+                self._events.setdefault(event.job, []).append(event)
+                jobs.add(event.job)
         for job in jobs:
+            # Nearly always in their order; those of another window may come later.
+            self._events[job].sort(key=lambda event: event.id)
             self._states[job] = replace(fold(self._profile_at(job), self._events[job]), job=job)
         if jobs:
             self._cases.clear()
@@ -67,7 +72,7 @@ class JobBook:
         before = tuple(
             other
             for other in self.visits().get(state.tag, ())
-            if other.opened_at and state.opened_at and other.opened_at < state.opened_at
+            if shelf.first_id(other) < shelf.first_id(state)
         )
         return Case(
             profile=self._profile_of(state),

@@ -14,6 +14,7 @@ from bench_lamp.case.house_rules import RULES
 from bench_lamp.case.next_stage import suggested
 from bench_lamp.checks import Meter, load_meters
 from bench_lamp.desktop.jobs import JobBook
+from bench_lamp.desktop.journal_client import JournalClient
 from bench_lamp.desktop.reasoning_client import ReasoningClient
 from bench_lamp.journal import Event
 from bench_lamp.journal.events import StageId
@@ -55,11 +56,12 @@ class Navigation(QObject):
         self.library, self.clock = library, clock
         self.book = JobBook(library)
         self.meter: Meter = load_meters()["hearthwell-60"]
-        self.read_only = ""
+        self.journal = JournalClient()
+        self.journal.loaded.connect(self.add_events)
+        self.journal.changed.connect(self.changed)
         self.job = ""
         self.stage: StageId = "rails"
-        self.is_making = False
-        self.asks_power = False
+        self.is_making = self.asks_power = False
         #: Where the person is in the open job, and in the questions of a new one.
         self.hand = Hand()
         self._ids = IdMaker(clock_ms=lambda: round(self.clock().timestamp() * 1000))
@@ -84,6 +86,7 @@ class Navigation(QObject):
             self._ids.resume_after(event.id)
         self.book.add(known)
         self._case = None
+        self.changed.emit()
 
     def age(self) -> None:
         """See whether what was confirmed of the power still counts."""

@@ -14,23 +14,13 @@ from PySide6.QtGui import (
 )
 
 from bench_lamp.desktop.look import FAMILY
-from bench_lamp.errors import BenchLampError
 
 
 def write_pdf(html: str, title: str, path: Path) -> int:
     """Write a page-broken PDF with embedded fonts; return the number of pages.
 
-    Raises
-    ------
-    BenchLampError
-        When the file cannot be written.
+    Whether it could be written is seen on the file: the writer does not say.
     """
-    try:
-        path.open("wb").close()
-    except OSError as exc:
-        raise BenchLampError(
-            f"{path} cannot be written: {exc.strerror}", hint="Choose another folder."
-        ) from exc
     writer = QPdfWriter(str(path))
     writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
     writer.setPageMargins(QMarginsF(16, 14, 16, 14), QPageLayout.Unit.Millimeter)

@@ -206,7 +206,7 @@ class Session(Navigation):
         self._append(self.job, bodies, then or Accepted())
 
     def _open_new(self, draft: Mapping[str, str]) -> None:
-        job = draft.get("job") or new_job.job_name(draft["tag"], self.book.visits())
+        job = draft.get("job") or new_job.job_name(draft["tag"], self.book.jobs())
         self._append(job, (new_job.opening(draft),), Accepted())
 
     def _accept(self, answer: Accepted) -> None:
@@ -228,8 +228,8 @@ class Session(Navigation):
             self.commanded.emit(answer.command)
 
     def _append(self, job: str, bodies: Sequence[Body], then: Accepted) -> None:
-        if self.read_only:
-            self.notified.emit("Nothing can be logged here", self.read_only, True)
+        if self.journal.read_only:
+            self.notified.emit("Nothing can be logged here", self.journal.read_only, True)
             return
         now = self.clock()
         events = tuple(Event(id=self._ids(), job=job, at=now, body=body) for body in bodies)
@@ -288,12 +288,6 @@ class Session(Navigation):
 
     @Slot(str)
     def on_opened(self, last_id: str) -> None:
-        """The journal can be written."""
+        """The journal can be written, after this id."""
         if last_id:
             self._ids.resume_after(last_id)
-
-    @Slot(object)
-    def on_refused(self, error: BenchLampError) -> None:
-        """The journal cannot be written: everything can be looked at, nothing logged."""
-        self.read_only = f"{error}. {error.hint}"
-        self.changed.emit()

@@ -12,12 +12,12 @@ from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 from bench_lamp.cards import commands
 from bench_lamp.cards.commands import Command, Paper
 from bench_lamp.case.case import Case
-from bench_lamp.checks import load_meters
 from bench_lamp.desktop.job_page import JobPage
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.widgets.headed import Headed
 from bench_lamp.desktop.widgets.words import Words
+from bench_lamp.desktop.window_commands import KeyCommand, window_commands
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal.events import StageId
 from bench_lamp.stages import STAGES, key_of
@@ -77,6 +77,17 @@ class BenchWindow(QWidget):
         self._clock.start()
         self.refresh()
 
+    def _commands(self) -> dict[str, KeyCommand]:
+        return window_commands(
+            self.session,
+            self.look,
+            tape=(self.page.toggle_tape, self.page.tape.pick_last),
+            regroup=self.page.regroup,
+            turn_over=self.page.turn_over,
+            find=self.open_find,
+            close=self.close,
+        )
+
     def _connect(self) -> None:
         self.session.changed.connect(self.refresh)
         self.session.commanded.connect(self.carry_out)
@@ -130,48 +141,6 @@ class BenchWindow(QWidget):
         self._stack.addWidget(made)
         return made
 
-    def _commands(self) -> dict[str, tuple[str, str, Callable[[], None]]]:
-        """Return every command: key, words for the find box, what it does."""
-        session, look = self.session, self.look
-        commands: dict[str, tuple[str, str, Callable[[], None]]] = {
-            "find": ("Ctrl+K", "Find anything", self.open_find),
-            "new-job": ("Ctrl+N", "New job", session.begin_job),
-            "shelf": ("Ctrl+B", "Back to the shelf", session.go_shelf),
-            "power": ("Ctrl+P", "Confirm the power state", self._in_job(session.ask_power)),
-            "undo": ("Ctrl+Z", "Undo: strike the last entry", self._in_job(session.undo)),
-            "redo": ("Ctrl+Shift+Z", "Redo", self._in_job(session.redo)),
-            "ripple": ("F7", "AC ripple on this DC point", self._in_job(session.toggle_ripple)),
-            "group": (
-                "F5",
-                "Group the ladder by supply or by board",
-                self._in_job(self.page.regroup),
-            ),
-            "fold": ("F6", "Fold or unfold the tape", self.page.toggle_tape),
-            "tape": ("Ctrl+L", "Pick from the tape", self._in_job(self.page.tape.pick_last)),
-            "measure": ("F8", "Take the reading from the meter", self._in_job(session.measure)),
-            "history": (
-                "Ctrl+H",
-                "Look back at how the odds moved",
-                self._in_job(session.toggle_replay),
-            ),
-            "turn": ("F9", "Turn the chip over", self._in_job(self.page.turn_over)),
-            "rules": ("Ctrl+R", "House rules", session.toggle_rules),
-            "theme": ("Ctrl+D", "Lamp or Daylight", self._turn_theme),
-            "larger": ("Ctrl++", "Larger text", lambda: look.step_scale(1)),
-            "smaller": ("Ctrl+-", "Smaller text", lambda: look.step_scale(-1)),
-            "quit": ("Ctrl+Q", "Quit", self._quit),
-        }
-        for meter in load_meters().values():
-            commands[f"meter:{meter.id}"] = (
-                "",
-                f"Meter: {meter.name}, {meter.counts} counts",
-                lambda m=meter.id: session.use_meter(m),
-            )
-        return commands
-
-    def _in_job(self, act: Callable[[], None]) -> Callable[[], None]:
-        return lambda: act() if self.session.job else None
-
     def run_command(self, name: str) -> None:
         """Run one of the window's own commands by name."""
         if name in self.commands:
@@ -197,12 +166,8 @@ class BenchWindow(QWidget):
     def _save(self, paper: Paper, case: Case) -> None:
         from bench_lamp.desktop import papers
 
-        path = self._papers / papers.file_name(paper, case)
         try:
-            self._papers.mkdir(parents=True, exist_ok=True)
-            papers.save(paper, case, path)
-        except OSError as exc:
-            self.session.notified.emit(f"{path} was not written", str(exc.strerror), True)
+            path = papers.save(paper, case, self._papers)
         except BenchLampError as exc:
             self.session.notified.emit(str(exc), exc.hint, True)
         else:
@@ -210,13 +175,7 @@ class BenchWindow(QWidget):
 
     def refresh(self) -> None:
         """Show the shelf or the job, as it is now."""
-        self.banner.setVisible(bool(self.session.read_only))
-        if self.session.read_only:
-            self.banner.setText(f"Nothing is logged: {self.session.read_only}")
-            palette = self.banner.palette()
-            palette.setColor(QPalette.ColorRole.Window, self.look.colour("live"))
-            self.banner.setPalette(palette)
-            self.banner.setAutoFillBackground(True)
+        self._show_banner(self.session.journal.line)
         if self.session.is_ruling:
             self.rules_page.refresh()
             self._stack.setCurrentWidget(self.rules_page)
@@ -227,6 +186,16 @@ class BenchWindow(QWidget):
         else:
             self.shelf.refresh()
             self._stack.setCurrentWidget(self.shelf)
+
+    def _show_banner(self, line: str) -> None:
+        """Show what is wrong with the journal, or nothing."""
+        self.banner.setVisible(bool(line))
+        if line:
+            self.banner.setText(line)
+            palette = self.banner.palette()
+            palette.setColor(QPalette.ColorRole.Window, self.look.colour("live"))
+            self.banner.setPalette(palette)
+            self.banner.setAutoFillBackground(True)
 
     def open_find(self) -> None:
         """Open the find box over everything."""
@@ -256,13 +225,6 @@ class BenchWindow(QWidget):
         if self.session.job:
             self.session.is_ruling = False
             self.session.go(stage)
-
-    def _turn_theme(self) -> None:
-        self.look.set_theme("daylight" if self.look.theme == "lamp" else "lamp")
-        self.refresh()
-
-    def _quit(self) -> None:
-        self.close()
 
     def _take_keys(self) -> None:
         if self.session.job:

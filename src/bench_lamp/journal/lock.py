@@ -30,10 +30,12 @@ class WriterLock:
             fcntl.flock(descriptor, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError as exc:
             os.close(descriptor)
-            raise JournalError(
+            error = JournalError(
                 "Another Bench Lamp has this journal open",
-                hint="Read-only: close the other window, then open this one again.",
-            ) from exc
+                hint="Read-only. Once the other window is closed, F4 goes on here.",
+            )
+            error.is_taken = True
+            raise error from exc
         return cls(descriptor)
 
     def release(self) -> None:

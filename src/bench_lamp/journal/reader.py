@@ -1,66 +1,174 @@
 """Reading a journal file without SQLAlchemy, so that the first paint need not wait for it."""
 
+import os
 import sqlite3
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from contextlib import closing, contextmanager
 from pathlib import Path
+from typing import Any
 from urllib.parse import quote
 
 from msgspec import Struct
 
 from bench_lamp.journal.events import Event
-from bench_lamp.journal.rows import SELECT, JournalError, to_event
+from bench_lamp.journal.rows import COLUMNS, JournalError, SetAside, to_event
+from bench_lamp.journal.sums import row_sum
 
-_CLOSED = "SELECT job FROM event WHERE kind = 'job closed'"
+#: Events that are read before the window is painted.
+FIRST = 5000
+_CLOSED = "SELECT job FROM event WHERE kind IN ('job closed', 'job withdrawn')"
+#: Columns of the second schema; those of a journal that is not brought up to date yet are fewer.
+_WHOLE = (*COLUMNS, "parents", "sum")
+
+
+class ReadEvents(Struct, frozen=True, kw_only=True):
+    """What a reading brought: events in the order of their ids, and what was set aside."""
+
+    events: tuple[Event, ...] = ()
+    aside: tuple[SetAside, ...] = ()
 
 
 class JournalReader(Struct, frozen=True):
-    """Read-only view of a journal file; a file that is not there is an empty journal."""
+    """Read-only view of a journal file; a file that is not there is an empty journal.
+
+    Every method raises `JournalError` when the file as a whole cannot be read; a row that cannot
+    be is set aside.
+    """
 
     path: Path
 
-    def events(self, job: str) -> tuple[Event, ...]:
+    def events(self, job: str) -> ReadEvents:
         """Return the events of one job in their order."""
-        return self._select(f"{SELECT} WHERE job = ? ORDER BY id", job)
+        return self._select("WHERE job = ? ORDER BY id", job)
 
-    def all_events(self) -> tuple[Event, ...]:
+    def all_events(self) -> ReadEvents:
         """Return every event in the order of the ids."""
-        return self._select(f"{SELECT} ORDER BY id")
+        return self._select("ORDER BY id")
 
-    def open_events(self) -> tuple[Event, ...]:
-        """Return the events of jobs that are not closed: what the shelf shows first."""
-        return self._select(f"{SELECT} WHERE job NOT IN ({_CLOSED}) ORDER BY id")
+    def jobs(self) -> tuple[str, ...]:
+        """Return the names of all jobs, the newest first."""
+        return tuple(job for job, _, _ in self._sizes())
 
-    def closed_events(self) -> tuple[Event, ...]:
-        """Return the events of the closed jobs: the history."""
-        return self._select(f"{SELECT} WHERE job IN ({_CLOSED}) ORDER BY id")
+    def first_events(self) -> tuple[ReadEvents, tuple[str, ...]]:
+        """Return what the shelf shows first, and the jobs that are still to be read.
 
-    def _select(self, query: str, *values: str) -> tuple[Event, ...]:
-        if not self.path.exists():
-            return ()
+        First are the jobs that are not closed, the newest before the older ones, as long as they
+        have no more than `FIRST` events together.
+        """
+        count = 0
+        first: list[str] = []
+        later: list[str] = []
+        for job, size, is_open in self._sizes():
+            count += size
+            (first if is_open and count <= FIRST else later).append(job)
+        return self.events_of(first), tuple(later)
+
+    def _sizes(self) -> list[tuple[str, int, bool]]:
+        """Return each job, how many events it has, and whether it is open; those first, by age."""
+        if not self._is_there():
+            return []
+        is_open = f"job NOT IN ({_CLOSED})"
+        query = (
+            f"SELECT job, count(*), {is_open} FROM event GROUP BY job ORDER BY 3 DESC, max(id) DESC"
+        )
         with self._connection() as connection:
-            return tuple(to_event(row) for row in connection.execute(query, values))
+            rows = connection.execute(query).fetchall()
+        return [(_name(raw), int(size), bool(is_open)) for raw, size, is_open in rows]
+
+    def events_of(self, jobs: Iterable[str]) -> ReadEvents:
+        """Return the events of some jobs in the order of their ids."""
+        wanted = list(jobs)
+        marks = ", ".join("?" * len(wanted))
+        return (
+            self._select(f"WHERE job IN ({marks}) ORDER BY id", *wanted) if wanted else ReadEvents()
+        )
+
+    def _select(self, where: str, *values: str) -> ReadEvents:
+        if not self._is_there():
+            return ReadEvents()
+        events: list[Event] = []
+        aside: list[SetAside] = []
+        with self._connection() as connection:
+            for row in stored_rows(connection, where, *values):
+                found = checked_event(row)
+                if isinstance(found, Event):
+                    events.append(found)
+                else:
+                    aside.append(found)
+        return ReadEvents(events=tuple(events), aside=tuple(aside))
+
+    def _is_there(self) -> bool:
+        return self.path.exists() and self.path.stat().st_size > 0
 
     @contextmanager
     def _connection(self) -> Iterator[sqlite3.Connection]:
         try:
-            with closing(self._opened()) as connection:
+            with closing(read_only(self.path)) as connection:
                 yield connection
         except sqlite3.DatabaseError as exc:
-            if "no such table: event" in str(exc):
-                raise JournalError(
-                    f"{self.path.name} is not a Bench Lamp journal",
-                    hint="Move it away, or name another folder with --data.",
-                ) from exc
-            raise JournalError.damaged(str(self.path), exc) from exc
+            raise error_of(self.path, exc) from exc
 
-    def _opened(self) -> sqlite3.Connection:
-        """Open for reading; in a folder that cannot be written, as a frozen file."""
-        address = f"file:{quote(str(self.path))}?mode=ro"
-        connection = sqlite3.connect(address, uri=True)
-        try:
-            connection.execute("SELECT count(*) FROM sqlite_master").fetchone()
-        except sqlite3.OperationalError:
-            connection.close()
-            connection = sqlite3.connect(f"{address}&immutable=1", uri=True)
-        return connection
+
+def _name(raw: object) -> str:
+    return raw.decode("utf-8", "replace") if isinstance(raw, bytes) else str(raw)
+
+
+def read_only(path: Path) -> sqlite3.Connection:
+    """Open for reading; in a folder that cannot be written, as a frozen file.
+
+    Texts come as the bytes that are stored, whatever they are.
+    """
+    if not path.is_file():
+        raise JournalError(
+            f"{path.name} is no file", hint="Move it away, or name another folder with --data."
+        )
+    address = f"file:{quote(os.fsencode(path))}?mode=ro"
+    connection = sqlite3.connect(address, uri=True)
+    try:
+        connection.execute("SELECT count(*) FROM sqlite_master").fetchone()
+    except sqlite3.OperationalError as exc:
+        connection.close()
+        if "locked" in str(exc):
+            raise
+        connection = sqlite3.connect(f"{address}&immutable=1", uri=True)
+    connection.text_factory = bytes
+    return connection
+
+
+def stored_rows(
+    connection: sqlite3.Connection, where: str = "", *values: str
+) -> Iterator[tuple[Any, ...]]:
+    """Yield rows as they are stored: the columns of the schema, five or seven of them."""
+    known = {row[1] for row in connection.execute("PRAGMA table_info(event)")}
+    columns = _WHOLE if b"sum" in known else COLUMNS
+    # Whatever a column holds, by damage, it comes as bytes.
+    blobs = ", ".join(f"CAST({name} AS BLOB)" for name in columns)
+    yield from connection.execute(f"SELECT {blobs} FROM event {where}", values)
+
+
+def checked_event(row: tuple[Any, ...]) -> Event | SetAside:
+    """Return the event of a stored row; set aside where its sum is not that of its bytes."""
+    found = to_event(row[: len(COLUMNS)])
+    if isinstance(found, SetAside) or len(row) == len(COLUMNS):
+        return found
+    stored = [value if value is not None else b"" for value in row]
+    if row_sum(stored[:-1]).encode() == stored[-1]:
+        return found
+    return SetAside(event=found.id, job=found.job, why="its bytes are not those that were written")
+
+
+def error_of(path: Path, exc: sqlite3.DatabaseError) -> JournalError:
+    """Say what a failure of the database means."""
+    why = str(exc)
+    elsewhere = "Move it away, or name another folder with --data."
+    if "no such table" in why or "not a database" in why:
+        what = f"{path.name} is not a Bench Lamp journal, or its first page is damaged"
+        return JournalError(what, hint=elsewhere)
+    if "locked" in why:
+        return JournalError(
+            f"{path.name} is locked by another program",
+            hint="Close that program, then start again.",
+        )
+    if "unable to open" in why or "readonly" in why:
+        return JournalError(f"{path.name} cannot be opened: {why}", hint="Mend its permissions.")
+    return JournalError.damaged(path.name, why)

@@ -1,20 +1,21 @@
 """The store: events on disk, one transaction each, never changed afterwards."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any, Self
 
-from sqlalchemy import create_engine, event, func, insert, select, text
-from sqlalchemy.engine import Connection, Engine
+from sqlalchemy import URL, create_engine, event, func, insert, select, text
+from sqlalchemy.engine import Engine
 from sqlalchemy.exc import DatabaseError, DBAPIError
-from sqlalchemy.pool import NullPool, StaticPool
+from sqlalchemy.pool import StaticPool
 
 from bench_lamp.journal.events import Event
 from bench_lamp.journal.lock import WriterLock
-from bench_lamp.journal.rows import COLUMNS, JournalError, to_event, to_row
+from bench_lamp.journal.making import make_ready
+from bench_lamp.journal.rows import JournalError, is_id, to_row
+from bench_lamp.journal.sums import Parent, read_parents
 from bench_lamp.journal.tables import event_table
-from bench_lamp.journal.upgrade import HEAD, backup, upgrade
 
 FILE_NAME = "journal.sqlite"
 
@@ -28,33 +29,43 @@ class JournalStore:
     lock: WriterLock
     #: Newest id that was there when the journal was opened; empty for none.
     last_id: str
+    #: Which file it was when it was opened: device and number.
+    _file: tuple[int, int]
+    #: The newest events of each job that was written to, which its next event follows.
+    _heads: dict[str, tuple[Parent, ...]] = field(default_factory=dict)
 
     @classmethod
     def open(cls, folder: Path) -> Self:
         """Open or make the journal in a folder.
 
-        A journal of an older schema is backed up beside itself and brought up to
-        date; a newer or damaged one is refused and left as it is.
+        A journal of an older schema is kept beside itself and brought up to date; a newer or
+        damaged one is refused and left as it is.
 
         Raises
         ------
         JournalError
             When another instance writes, the folder is read-only, or the file is
-            damaged, foreign or newer than this program.
+            damaged, foreign, newer than this program, locked or no file.
         """
         lock = WriterLock.take(folder)
         path = folder / FILE_NAME
         try:
-            engine = _checked_engine(path)
+            make_ready(path)
+            engine = create_engine(
+                URL.create("sqlite", database=str(path.absolute())), poolclass=StaticPool
+            )
+            event.listen(engine, "connect", _durable)
             with engine.connect() as connection:
-                last = connection.scalar(select(func.max(event_table.c.id)))
+                # An id that is none, by damage, is set aside: it says nothing of the clock.
+                ids = select(event_table.c.id).order_by(event_table.c.id.desc()).limit(100)
+                last = next((str(i) for i in connection.scalars(ids) if is_id(str(i))), "")
+            store = cls(path, engine, lock, last, _identity(path))
         except DatabaseError as exc:
             lock.release()
             raise JournalError.damaged(path.name, exc.orig) from exc
-        except JournalError:
+        except BaseException:
             lock.release()
             raise
-        store = cls(path, engine, lock, last or "")
         store.fold_in()
         return store
 
@@ -63,23 +74,33 @@ class JournalStore:
         self.append_all((new,))
 
     def append_all(self, events: Iterable[Event]) -> None:
-        """Put several events on disk in one transaction: all of them or none."""
-        rows = [to_row(item) for item in events]
+        """Put several events on disk in one transaction: all of them or none.
+
+        Raises
+        ------
+        JournalError
+            When they cannot be stored, or the file is no longer the one that was opened: then it
+            is not known whether they will be found again.
+        """
+        heads: dict[str, tuple[Parent, ...]] = {}
+        rows = []
+        for each in events:
+            known = heads.get(each.job) or self._heads_of(each.job)
+            rows.append(to_row(each, known))
+            heads[each.job] = ((each.id, rows[-1]["sum"]),)
+        self._refuse_moved()
         try:
             with self.engine.begin() as connection:
                 connection.execute(insert(event_table), rows)
         except DBAPIError as exc:
             raise _not_written(self.path, exc) from exc
+        self._refuse_moved()
+        self._heads |= heads
 
-    def events(self, job: str) -> tuple[Event, ...]:
-        """Return the events of one job in their order."""
-        query = (
-            select(*(event_table.c[name] for name in COLUMNS))
-            .where(event_table.c.job == job)
-            .order_by(event_table.c.id)
-        )
+    def count(self) -> int:
+        """Return how many events there are."""
         with self.engine.connect() as connection:
-            return tuple(to_event(tuple(row)) for row in connection.execute(query))
+            return connection.scalar(select(func.count()).select_from(event_table)) or 0
 
     def fold_in(self) -> None:
         """Move what stands in the write-ahead file into the journal itself: then its copy is whole.
@@ -98,53 +119,47 @@ class JournalStore:
         self.engine.dispose()
         self.lock.release()
 
-
-def _checked_engine(path: Path) -> Engine:
-    is_new = not path.exists() or path.stat().st_size == 0
-    if not is_new:
-        _refuse_foreign(path)
-    engine = create_engine(f"sqlite:///{path}", poolclass=StaticPool)
-    event.listen(engine, "connect", _durable)
-    with engine.connect() as connection:
-        revision = _revision(connection)
-        if revision != HEAD:
-            if not is_new:
-                backup(path, revision)
-            upgrade(connection)
-            connection.commit()
-    return engine
-
-
-def _refuse_foreign(path: Path) -> None:
-    """Look at a file before anything may write to it."""
-    looking = create_engine(f"sqlite:///file:{path}?mode=ro&uri=true", poolclass=NullPool)
-    with looking.connect() as connection:
-        if connection.execute(text("PRAGMA quick_check(1)")).scalar() != "ok":
-            raise JournalError.damaged(path.name, "it fails its own check")
-        names = set(connection.scalars(text("SELECT name FROM sqlite_master")))
-        if names and "alembic_version" not in names:
-            raise JournalError(
-                f"{path.name} is not a Bench Lamp journal",
-                hint="Move it away, or name another folder with --data.",
+    def _heads_of(self, job: str) -> tuple[Parent, ...]:
+        """Return the events of a job that no other follows."""
+        if job not in self._heads:
+            columns = (event_table.c.id, event_table.c.sum, event_table.c.parents)
+            query = select(*columns).where(event_table.c.job == job)
+            with self.engine.connect() as connection:
+                rows = [tuple(map(str, row)) for row in connection.execute(query)]
+            followed = {parent for _, _, parents in rows for parent in _ids_in(parents)}
+            self._heads[job] = tuple(
+                (i, s) for i, s, _ in rows if i not in followed and len(s) == 64
             )
-        revision = _revision(connection)
-        if revision is not None and revision > HEAD:
+        return self._heads[job]
+
+    def _refuse_moved(self) -> None:
+        """Refuse to go on with a file that was deleted, moved or replaced while it was open."""
+        if _identity(self.path) != self._file:
             raise JournalError(
-                f"The journal was written by a newer Bench Lamp (schema {revision}, this one knows {HEAD})",
-                hint="Read-only: open it with the newer version.",
+                f"{self.path.name} was moved, deleted or replaced while it was open",
+                hint="Nothing was logged. Put it back and start again, or start again for a new one.",
             )
 
 
-def _revision(connection: Connection) -> str | None:
-    names = connection.scalars(text("SELECT name FROM sqlite_master"))
-    if "alembic_version" not in set(names):
-        return None
-    found: str | None = connection.scalar(text("SELECT version_num FROM alembic_version"))
-    return found
+def _ids_in(parents: str) -> tuple[str, ...]:
+    try:
+        return tuple(event for event, _ in read_parents(parents))
+    except (ValueError, TypeError, RecursionError):
+        return ()
+
+
+def _identity(path: Path) -> tuple[int, int]:
+    try:
+        found = path.stat()
+    except OSError:
+        return 0, 0
+    return found.st_dev, found.st_ino
 
 
 def _durable(connection: Any, _record: object) -> None:
     """Write-ahead log, and every commit on the platter before it returns."""
+    # What damage made of a text is read as far as it goes.
+    connection.text_factory = lambda raw: raw.decode("utf-8", "replace")
     cursor = connection.cursor()
     cursor.execute("PRAGMA journal_mode=WAL")
     cursor.execute("PRAGMA synchronous=FULL")

@@ -12,5 +12,9 @@ event_table = Table(
     Column("at", String(40), nullable=False),
     Column("kind", String(40), nullable=False),
     Column("body", Text, nullable=False),
+    #: Id and sum of the newest events of its job that its bench knew.
+    Column("parents", Text, nullable=False),
+    #: Sum of the stored bytes.
+    Column("sum", String(64), nullable=False),
     Index("event_of_job", "job", "id"),
 )

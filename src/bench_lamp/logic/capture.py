@@ -1,11 +1,15 @@
 """A capture: levels of several pins over time, from a CSV file, in pieces that fit in memory."""
 
+import io
+import os
 from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING, Literal
 
 from msgspec import Struct
 
+from bench_lamp.files import opened, shown_name
+from bench_lamp.files.opening import too_large
 from bench_lamp.logic.capture_rows import CaptureError, CaptureRows, is_time
 
 if TYPE_CHECKING:
@@ -75,33 +79,32 @@ def read_capture(
 
     Raises
     ------
+    FileError
+        When it cannot be read, is no regular file, is too large, or a row is endless.
     CaptureError
-        When the file cannot be read, is empty, is too large, or a row is not numbers.
+        When it is empty, is no text, or a row is not numbers.
     """
+    name = shown_name(path)
     try:
-        size = path.stat().st_size
-        if size > MAX_BYTES:
-            raise CaptureError(
-                f"{path.name} has {size / 1e6:.0f} MB", hint="Cut it to 512 MB or less."
-            )
-        with path.open(encoding="utf-8-sig") as file:
-            source = CaptureRows.begun(file, path.name)
+        with opened(path, most=MAX_BYTES) as raw:
+            size = os.fstat(raw.fileno()).st_size
+            source = CaptureRows.begun(io.TextIOWrapper(raw, encoding="utf-8-sig"), name)
             tally = _Tally(source.names)
             if len(tally.wrote) != len(tally.came):
                 raise CaptureError(
-                    f"{path.name} has {len(tally.wrote)} columns w0 … and {len(tally.came)} r0 …",
+                    f"{name} has {len(tally.wrote)} columns w0 … and {len(tally.came)} r0 …",
                     hint="Every line that is written needs its column of what was read.",
                 )
             for read, block in source.blocks():
+                if read > MAX_BYTES:
+                    raise too_large(name, MAX_BYTES)
                 tally.add(block)
                 if not progress(min(read / max(size, 1), 1.0)):
                     return None
-    except (OSError, UnicodeDecodeError) as exc:
-        raise CaptureError(f"{path.name} cannot be read", hint=str(exc)) from exc
+    except UnicodeDecodeError as exc:
+        raise CaptureError(f"{name} is no text", hint=str(exc)) from exc
     if not tally.rows:
-        raise CaptureError(
-            f"{path.name} has no samples", hint="One row of names, then one a sample."
-        )
+        raise CaptureError(f"{name} has no samples", hint="One row of names, then one a sample.")
     return tally.capture()
 
 

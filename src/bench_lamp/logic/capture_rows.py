@@ -1,19 +1,19 @@
 """Rows of a capture file: a row of names, perhaps one of units, then a row of levels a sample."""
 
-import io
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, TextIO
 
 from msgspec import Struct
 
 from bench_lamp.errors import BenchLampError
+from bench_lamp.files import blocks_of_lines, first_line
 
 if TYPE_CHECKING:
     import numpy as np
     from numpy.typing import NDArray
 
-#: Most pins, and characters that are read at a time.
-MOST_PINS, PIECE = 64, 4_000_000
+#: Most pins.
+MOST_PINS = 64
 #: Names of a column of times, beside all that begin with "time".
 TIMES = frozenset({"t", "x", "s", "second", "seconds"})
 
@@ -38,16 +38,16 @@ class CaptureRows(Struct, frozen=True):
     semicolons and tabs a comma is a decimal one.
     """
 
-    file: io.TextIOBase
+    file: TextIO
     #: As it is called in messages.
     name: str
     delimiter: str
     names: list[str]
 
     @classmethod
-    def begun(cls, file: io.TextIOBase, name: str) -> "CaptureRows":
+    def begun(cls, file: TextIO, name: str) -> "CaptureRows":
         """Read the row of names; raise `CaptureError` where there is none."""
-        line = file.readline()
+        line = first_line(file, name)
         delimiter = next((d for d in ";\t" if d in line), ",")
         return cls(file, name, delimiter, _names(line, delimiter, name))
 
@@ -62,9 +62,9 @@ class CaptureRows(Struct, frozen=True):
         import numpy as np
 
         read, row = 0, 2
-        while lines := self.file.readlines(PIECE):
-            read += sum(map(len, lines))
-            if row == 2 and not any(c.isdecimal() for c in lines[0]):
+        for lines in blocks_of_lines(self.file, self.name, first=2):
+            read += sum(map(len, lines)) + len(lines)
+            if row == 2 and lines and not any(c.isdecimal() for c in lines[0]):
                 # A second row of words: units, as a scope writes them.
                 lines[0] = ""
             kept = [self._plain(line) for line in lines if line.strip()]

@@ -3,6 +3,8 @@
 from pathlib import Path
 
 from bench_lamp.errors import BenchLampError
+from bench_lamp.files import Progress, read_bytes, shown_name
+from bench_lamp.files.opening import go_on
 
 #: Largest image, and largest text file that holds one.
 MOST_BYTES, MOST_TEXT = 16 * 1024 * 1024, 64 * 1024 * 1024
@@ -10,33 +12,35 @@ MOST_BYTES, MOST_TEXT = 16 * 1024 * 1024, 64 * 1024 * 1024
 BASE_ROUND = 0x100
 
 
+#: Places where the addresses may jump; a part that is read out has a handful.
+MOST_GAPS = 2000
+#: Digits of the address, by the kind of S-record.
+_S_DIGITS = {b"S1": 4, b"S2": 6, b"S3": 8}
+
+
 class ImageError(BenchLampError):
     """A file that is no image, or too large for one."""
 
 
-def read_image(path: Path) -> bytes:
+def read_image(path: Path, *, progress: Progress = go_on) -> bytes:
     """Return the bytes of an image file; gaps are filled with FF, as an erased part reads.
 
     Raises
     ------
+    FileError
+        When it cannot be read, or is no regular file of at most `MOST_TEXT`.
     ImageError
-        When it cannot be read, is empty, is larger than `MOST_BYTES`, or a record is bad.
+        When it is empty, is larger than `MOST_BYTES`, has too many gaps, or a record is bad.
+    StoppedError
+        When `progress` says so.
     """
-    try:
-        size = path.stat().st_size
-        if size > MOST_TEXT:
-            raise ImageError(
-                f"{path.name} has {size / 1e6:.0f} MB", hint="Images of up to 16 MiB are read."
-            )
-        raw = path.read_bytes()
-    except OSError as exc:
-        raise ImageError(f"{path.name} cannot be read", hint=str(exc)) from exc
+    raw = read_bytes(path, most=MOST_TEXT, progress=progress)
     if not raw:
-        raise ImageError(f"{path.name} is empty", hint="Read the part out again.")
-    data = _from_records(raw, path.name) if _is_records(raw) else raw
+        raise ImageError(f"{shown_name(path)} is empty", hint="Read the part out again.")
+    data = _from_records(raw, shown_name(path)) if _is_records(raw) else raw
     if len(data) > MOST_BYTES:
         raise ImageError(
-            f"{path.name} holds {len(data)} bytes", hint="Images of up to 16 MiB are read."
+            f"{shown_name(path)} holds {len(data)} bytes", hint="Images of up to 16 MiB are read."
         )
     return data
 
@@ -48,9 +52,44 @@ def _is_records(raw: bytes) -> bool:
     return is_marked and all(c in b"0123456789ABCDEFabcdefS:\r\n \t" for c in head)
 
 
+def _refuse_gaps(raw: bytes, name: str) -> None:
+    """Refuse records that jump about: the library sorts each new piece in, which takes for ever.
+
+    Counted by the addresses as they stand; a longer one (S2, S3, with an offset record before)
+    only has more digits, and jumps where the last four of it jump.
+    """
+    jumps, wanted = 0, -1
+    for line in raw.split(b"\n"):
+        record = line.strip()
+        is_data = record[7:9] == b"00" if record[:1] == b":" else record[:2] in _S_DIGITS
+        if not is_data:
+            continue
+        try:
+            count, address = _count_and_address(record)
+        except ValueError:
+            # Not ours to judge: the library names the record.
+            continue
+        jumps += address != wanted
+        wanted = (address + count) & 0xFFFF
+    if jumps > MOST_GAPS:
+        raise ImageError(
+            f"{name} has {jumps} gaps between its records",
+            hint="It is no read-out of one part; export it again in the order of the addresses.",
+        )
+
+
+def _count_and_address(record: bytes) -> tuple[int, int]:
+    """Return how many bytes of data a record holds, and the low 16 bits of where they go."""
+    if record[:1] == b":":
+        return int(record[1:3], 16), int(record[3:7], 16)
+    digits = _S_DIGITS[record[:2]]
+    return int(record[2:4], 16) - digits // 2 - 1, int(record[4 : 4 + digits], 16) & 0xFFFF
+
+
 def _from_records(raw: bytes, name: str) -> bytes:
     import bincopy
 
+    _refuse_gaps(raw, name)
     records = bincopy.BinFile()
     try:
         records.add(raw.decode("ascii"))

@@ -4,6 +4,8 @@ import csv
 import io
 import json
 import math
+import string
+import unicodedata
 from datetime import UTC
 
 from bench_lamp import __version__
@@ -14,7 +16,10 @@ from bench_lamp.journal.rows import VERSION
 from bench_lamp.units.plain import to_plain
 
 #: A cell that begins with one of these could be run as a formula by a spreadsheet.
-_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+_FORMULA = ("=", "+", "-", "@")
+#: Blanks of every kind, also those that have no width.
+_BLANK = f"{string.whitespace}\u00a0\u200b\u200c\u200d\u2060\ufeff\x00"
+_LINE = tuple("\t\r\n")
 COLUMNS = (
     "time (UTC)",
     "target",
@@ -65,7 +70,9 @@ def _row(case: Case, reading: Reading) -> list[str]:
 
 
 def _safe(text: str) -> str:
-    return f"'{text}" if text.startswith(_FORMULA) else text
+    # What stands before is cut off by some, and a wide sign is taken for the narrow one by others.
+    plain = unicodedata.normalize("NFKC", text).lstrip(_BLANK)
+    return f"'{text}" if plain.startswith(_FORMULA) or text[:1] in _LINE else text
 
 
 def job_json(case: Case) -> str:

@@ -1,10 +1,10 @@
 """The stages as the window sees them: an error while one is shown is a message and a way on.
 
 Whatever the journal holds, every stage and the shelf open. What went wrong is said on the card,
-written to the error stream, and counted in `FAILED`, so that tests see it.
+written to the log, and counted in `FAILED`, so that tests see it.
 """
 
-import sys
+import logging
 import traceback
 from collections import deque
 from collections.abc import Callable
@@ -22,6 +22,7 @@ from bench_lamp.case.hand import Hand
 from bench_lamp.journal.events import StageId, Struck
 
 T = TypeVar("T")
+log = logging.getLogger(__name__)
 
 #: The last errors, newest at the end.
 FAILED: deque[str] = deque(maxlen=20)
@@ -31,7 +32,8 @@ def failed(where: str, error: Exception) -> str:
     """Keep an error, and return it in a line."""
     words = f"{type(error).__name__}: {error}"[:160]
     FAILED.append(f"{where}: {words}")
-    traceback.print_exception(error, file=sys.stderr)
+    # As text: a record that keeps the error keeps its frames, and a painter in one of them.
+    log.error("%s cannot be shown\n%s", where, "".join(traceback.format_exception(error)))
     return words
 
 

@@ -1,7 +1,7 @@
 """A new job: a tag, a profile, and it is on the bench."""
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 
 from bench_lamp.board import Profile
 from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Refused
@@ -121,9 +121,10 @@ def take_tag(text: str, visits: Mapping[str, Sequence[JobState]]) -> Answer:
     return Accepted(draft={"tag": tag})
 
 
-def job_name(tag: str, visits: Mapping[str, Sequence[JobState]]) -> str:
-    """Return the job's name: tag, slash, number of the visit."""
-    return f"{tag}/{len(visits.get(tag, ())) + 1}"
+def job_name(tag: str, jobs: Iterable[str]) -> str:
+    """Return the job's name: tag, slash, number of the visit; one that no job has, withdrawn or not."""
+    numbers = (name.removeprefix(f"{tag}/") for name in jobs if name.startswith(f"{tag}/"))
+    return f"{tag}/{max((int(n) for n in numbers if n.isdecimal()), default=0) + 1}"
 
 
 def opening(draft: Mapping[str, str]) -> JobOpened | KindCorrected:

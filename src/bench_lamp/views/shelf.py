@@ -130,14 +130,20 @@ def matching(cards: Iterable[ShelfCard], words: str) -> tuple[ShelfCard, ...]:
 
 
 def by_tag(states: Mapping[str, JobState]) -> dict[str, tuple[JobState, ...]]:
-    """Return the jobs of each board in the order of the visits."""
+    """Return the jobs of each board in the order of the visits.
+
+    By the ids of their first events, which never go backwards: a clock that was wrong for a day
+    puts no visit into another place.
+    """
     found: dict[str, list[JobState]] = {}
-    for state in sorted(
-        (s for s in states.values() if not s.is_withdrawn),
-        key=lambda s: s.opened_at.timestamp() if s.opened_at else 0,
-    ):
+    for state in sorted((s for s in states.values() if not s.is_withdrawn), key=first_id):
         found.setdefault(state.tag, []).append(state)
     return {tag: tuple(visits) for tag, visits in found.items()}
+
+
+def first_id(state: JobState) -> str:
+    """Return the id of a job's first event; empty for none."""
+    return state.tape[0].event.id if state.tape else ""
 
 
 def next_step_card(picked: ShelfCard | None, notes: Sequence[str] = ()) -> Card:

@@ -1,5 +1,6 @@
 """Files opened for a self-test, read in their own thread with progress, and stopped with Esc."""
 
+import logging
 from pathlib import Path
 
 from PySide6.QtCore import QObject, QThread, Signal, Slot
@@ -8,8 +9,15 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from bench_lamp.board import Profile
 from bench_lamp.cards.commands import ChooseFile, FileKind, ReadFiles
 from bench_lamp.errors import BenchLampError
+from bench_lamp.files import StoppedError
+from bench_lamp.journal.events import Body
 from bench_lamp.stages.selftest.samples import found_files, samples_folder
 
+log = logging.getLogger(__name__)
+
+#: Longest that closing waits, in milliseconds; threads that were still at it.
+CLOSING_MS = 1000
+_LEFT: list[object] = []
 FILTERS = {
     FileKind.IMAGE: "Images (*.bin *.rom *.hex *.ihx *.s19 *.srec *.mot);;All files (*)",
     FileKind.CAPTURE: "Captures (*.csv);;All files (*)",
@@ -31,19 +39,28 @@ class _Worker(QObject):
     @Slot(object)
     def read(self, asked: tuple[FileKind, str, list[Path], Profile]) -> None:
         """Read one file, or a pair; exactly one of `done` and `failed` follows."""
-        kind, name, paths, profile = asked
+        try:
+            self.done.emit(self._read(*asked))
+        except StoppedError:
+            self.done.emit(())
+        except BenchLampError as exc:
+            self.failed.emit(exc)
+        except Exception as exc:  # whatever a file holds, its asker gets an answer
+            log.exception("a file could not be read")
+            hint = "It is the program's fault; nothing was taken from the file."
+            self.failed.emit(BenchLampError(f"{type(exc).__name__}: {exc}", hint=hint))
+
+    def _read(
+        self, kind: FileKind, name: str, paths: list[Path], profile: Profile
+    ) -> tuple[Body, ...]:
         from bench_lamp.stages.selftest.capture_files import lane_from_capture
         from bench_lamp.stages.selftest.image_files import judge_files
 
-        try:
-            if kind is FileKind.IMAGE:
-                self.done.emit(judge_files(profile, name, paths))
-                return
-            lane = next(x for x in profile.lanes if x.id == name)
-            body = lane_from_capture(lane, paths[0], self._on_progress)
-            self.done.emit((body,) if body is not None else ())
-        except BenchLampError as exc:
-            self.failed.emit(exc)
+        if kind is FileKind.IMAGE:
+            return judge_files(profile, name, paths, progress=self._on_progress)
+        lane = next(x for x in profile.lanes if x.id == name)
+        body = lane_from_capture(lane, paths[0], self._on_progress)
+        return (body,) if body is not None else ()
 
     def _on_progress(self, share: float) -> bool:
         self.progressed.emit(share)
@@ -97,7 +114,10 @@ class FileReader(QObject):
         self.halt()
         if self._thread is not None:
             self._thread.quit()
-            self._thread.wait()
+            # A reading that cannot be ended is left to itself: nothing of it is taken.
+            if not self._thread.wait(CLOSING_MS):
+                self._thread.setParent(None)
+                _LEFT.append((self._thread, self._worker))
             self._thread = None
 
     def _started(self) -> _Worker:

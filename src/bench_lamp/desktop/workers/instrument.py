@@ -1,5 +1,6 @@
 """The linked instrument in its own thread: one measurement at a time, never in the window's."""
 
+import logging
 from collections.abc import Callable
 
 from PySide6.QtCore import QObject, Signal, Slot
@@ -7,6 +8,8 @@ from PySide6.QtCore import QObject, Signal, Slot
 from bench_lamp.board import Profile
 from bench_lamp.errors import BenchLampError
 from bench_lamp.instrument.protocol import Instrument, LogicRequest, Request
+
+log = logging.getLogger(__name__)
 
 #: Finds the instrument that is on a job's board.
 Link = Callable[[Profile, str], Instrument]
@@ -40,5 +43,9 @@ class InstrumentWorker(QObject):
             )
         except BenchLampError as exc:
             self.failed.emit(exc)
+        except Exception as exc:  # whatever an instrument does, its asker gets an answer
+            log.exception("the instrument failed")
+            words = f"The instrument failed: {type(exc).__name__}: {exc}"
+            self.failed.emit(BenchLampError(words, hint="Type the reading."))
         else:
             self.shown.emit(instrument.name, request, found)

@@ -1,5 +1,6 @@
 """The store in its own thread: the window never waits for the disk."""
 
+import logging
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -14,6 +15,8 @@ if TYPE_CHECKING:
 #: After so long without an entry the journal file is made whole, in milliseconds.
 IDLE_MS = 1500
 
+log = logging.getLogger(__name__)
+
 
 class StoreWorker(QObject):
     """Lives in the store's thread; talk to it through signals only."""
@@ -22,6 +25,10 @@ class StoreWorker(QObject):
     opened = Signal(str)
     #: The journal cannot be written; a `BenchLampError`.
     refused = Signal(object)
+    #: What could be read of a damaged journal is in a new one: a `Salvaged`.
+    salvaged = Signal(object)
+    #: The journal is let go of.
+    ended = Signal()
     #: These events are on disk now.
     appended = Signal(object)
     #: These events were not written: the error, and the events.
@@ -42,14 +49,45 @@ class StoreWorker(QObject):
         from bench_lamp.journal.store import JournalStore
 
         try:
+            self.close()
             self._store = JournalStore.open(self._folder)
             if self._first:
                 self._store.append_all(self._first)
         except BenchLampError as exc:
-            self._error = exc
-            self.refused.emit(exc)
-            return
-        self.opened.emit(self._first[-1].id if self._first else self._store.last_id)
+            self._refuse(exc)
+        except Exception as exc:  # whatever the folder holds, the window gets an answer
+            log.exception("the journal could not be opened")
+            self._refuse(_unexpected(exc))
+        else:
+            last, self._first = self._first[-1].id if self._first else self._store.last_id, ()
+            self.opened.emit(last)
+
+    @Slot()
+    def salvage(self) -> None:
+        """Save what can be read in a new journal, and open that; `salvaged` and `opened`, or `refused`."""
+        from bench_lamp.journal.lock import WriterLock
+        from bench_lamp.journal.salvage import salvage
+        from bench_lamp.journal.store import FILE_NAME
+
+        try:
+            self.close()
+            lock = WriterLock.take(self._folder)
+            try:
+                found = salvage(self._folder / FILE_NAME)
+            finally:
+                lock.release()
+        except BenchLampError as exc:
+            self._refuse(exc)
+        except Exception as exc:
+            log.exception("the journal could not be salvaged")
+            self._refuse(_unexpected(exc))
+        else:
+            self.salvaged.emit(found)
+            self.open()
+
+    def _refuse(self, error: BenchLampError) -> None:
+        self._error = error
+        self.refused.emit(error)
 
     @Slot(object)
     def append(self, events: tuple[Event, ...]) -> None:
@@ -61,6 +99,9 @@ class StoreWorker(QObject):
             self._store.append_all(events)
         except BenchLampError as exc:
             self.failed.emit(exc, events)
+        except Exception as exc:  # whatever an entry holds, its asker gets an answer
+            log.exception("an entry was not written")
+            self.failed.emit(_unexpected(exc), events)
         else:
             self.appended.emit(events)
             self._idle().start()
@@ -80,10 +121,24 @@ class StoreWorker(QObject):
             self._store.fold_in()
 
     @Slot()
+    def end(self) -> None:
+        """Let go of the journal for good; `ended` follows."""
+        try:
+            self.close()
+        except Exception:
+            log.exception("the journal was not closed")
+        self.ended.emit()
+
     def close(self) -> None:
         """Let go of the journal."""
         if self._timer is not None:
             self._timer.stop()
         if self._store is not None:
-            self._store.close()
-            self._store = None
+            store, self._store = self._store, None
+            store.close()
+
+
+def _unexpected(exc: Exception) -> BenchLampError:
+    return BenchLampError(
+        f"The journal was not written: {type(exc).__name__}: {exc}", hint="Nothing was logged."
+    )

@@ -4,6 +4,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from bench_lamp.board.chips import Lane
+from bench_lamp.files import shown_name
 from bench_lamp.journal.logic_events import LaneRead
 from bench_lamp.logic.capture import Capture, PinTrace, read_capture
 from bench_lamp.logic.capture_rows import CaptureError
@@ -28,7 +29,7 @@ def lane_from_capture(lane: Lane, path: Path, progress: Progress) -> LaneRead | 
         return None
     if found.bits > len(lane.lines):
         raise CaptureError(
-            f"{path.name} was written on {found.bits} lines, {lane.id} has {len(lane.lines)}",
+            f"{shown_name(path)} was written on {found.bits} lines, {lane.id} has {len(lane.lines)}",
             hint="Pick the lane it was taken on.",
         )
     pairs = found.pairs or _from_lines(lane, found, path)
@@ -36,7 +37,7 @@ def lane_from_capture(lane: Lane, path: Path, progress: Progress) -> LaneRead | 
         lane=lane.id,
         wrote=tuple(w for w, _ in pairs),
         came=tuple(c for _, c in pairs),
-        source=path.name,
+        source=shown_name(path),
     )
 
 
@@ -46,7 +47,7 @@ def _from_lines(lane: Lane, capture: Capture, path: Path) -> tuple[tuple[int, in
     seen = {bit: traces[n.upper()] for bit, n in enumerate(lane.lines) if n.upper() in traces}
     if not seen:
         raise CaptureError(
-            f"{path.name} has no column of {lane.id}",
+            f"{shown_name(path)} has no column of {lane.id}",
             hint=f"Name the columns {lane.lines[0]} to {lane.lines[-1]}, or w0, r0 and so on.",
         )
     # Bits without a column are never written: they stay "not tried".

@@ -8,13 +8,17 @@ from msgspec.structs import replace
 
 from bench_lamp.board import Profile
 from bench_lamp.board.chips import RomImage
+from bench_lamp.files import Progress, shown_name
+from bench_lamp.files.opening import go_on
 from bench_lamp.journal.logic_events import ImageJudged
 from bench_lamp.logic.image_file import ImageError, read_image
 from bench_lamp.logic.images import Wanted, describe, judge_image, sums
 from bench_lamp.logic.joining import joins, parts
 
 
-def judge_files(profile: Profile, image_id: str, paths: Sequence[Path]) -> tuple[ImageJudged, ...]:
+def judge_files(
+    profile: Profile, image_id: str, paths: Sequence[Path], *, progress: Progress = go_on
+) -> tuple[ImageJudged, ...]:
     """Return what was read out of a ROM; two results where a pair was read.
 
     Two files are the pair of the profile, or two pieces of one image; one file of twice the size
@@ -25,6 +29,10 @@ def judge_files(profile: Profile, image_id: str, paths: Sequence[Path]) -> tuple
     ------
     ImageError
         When a file is no image, its size is not the part's, or the profile has no such image.
+    FileError
+        When one cannot be read.
+    StoppedError
+        When `progress` says so.
     """
     image = next((i for i in profile.images if i.id == image_id), None)
     if image is None:
@@ -32,8 +40,8 @@ def judge_files(profile: Profile, image_id: str, paths: Sequence[Path]) -> tuple
     if len(paths) > 2:
         raise ImageError(f"{len(paths)} files were named", hint="One, or the two of a pair.")
     odd = next((i for i in profile.images if i.id == image.odd), None)
-    name = " + ".join(path.name for path in paths)
-    data = [read_image(path) for path in paths]
+    name = " + ".join(map(shown_name, paths))
+    data = [read_image(path, progress=progress) for path in paths]
     found: tuple[ImageJudged, ...]
     is_repeat = len(data) == 1 and _times(data[0], image.size) > 1
     if odd is not None and sum(map(len, data)) == image.size + odd.size and not is_repeat:

@@ -1,0 +1,131 @@
+"""The journal as the window sees it: whether it can be written, what is wrong with it, F4."""
+
+from PySide6.QtCore import QObject, Qt, Signal, Slot
+
+from bench_lamp.errors import BenchLampError
+from bench_lamp.journal.checking import Report
+from bench_lamp.journal.reader import ReadEvents
+from bench_lamp.journal.rows import JournalError, SetAside
+from bench_lamp.journal.salvage import Salvaged
+from bench_lamp.views.journal_notes import (
+    aside_line,
+    put_away_line,
+    refused_line,
+    report_line,
+    salvaged_line,
+)
+
+
+class JournalClient(QObject):
+    """Asks the store's and the loader's threads, and keeps what they answer."""
+
+    #: The lines above everything else may be different now.
+    changed = Signal()
+    #: Events that were read from the disk.
+    loaded = Signal(object)
+    #: For the store's thread.
+    open_requested = Signal()
+    salvage_requested = Signal()
+    #: For the loader's thread: jobs to read; None for all of them.
+    load_requested = Signal(object)
+
+    _said = Signal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._said.connect(self._on_said, Qt.ConnectionType.QueuedConnection)
+        #: Why nothing can be logged; None when it can.
+        self.error: BenchLampError | None = None
+        #: Jobs that were not read before the first paint.
+        self.later: tuple[str, ...] | None = ()
+        #: Everything that was asked for is read, and the file is checked.
+        self.is_loaded = False
+        self._aside: dict[str, SetAside] = {}
+        self._report = Report()
+        #: What else is to be known, a line each, until it is put away.
+        self.notes: list[str] = []
+
+    @property
+    def read_only(self) -> str:
+        """Why nothing can be logged, with the mend; empty when it can."""
+        return refused_line(self.error) if self.error is not None else ""
+
+    @property
+    def line(self) -> str:
+        """What stands above everything else; empty for nothing."""
+        return (
+            self.read_only
+            or report_line(self._report)
+            or aside_line(tuple(self._aside.values()))
+            or put_away_line(self.notes)
+        )
+
+    def set_aside(self, aside: tuple[SetAside, ...]) -> None:
+        """Take in events that cannot be used."""
+        self._aside |= {a.event: a for a in aside}
+
+    def say(self, line: str) -> None:
+        """Show a line until it is put away; from any thread."""
+        self._said.emit(line)
+
+    @Slot(str)
+    def _on_said(self, line: str) -> None:
+        if line not in self.notes:
+            self.notes.append(line)
+            self.changed.emit()
+
+    def mend(self) -> None:
+        """Do what the line above everything offers: save what can be read, try again, put it away."""
+        error = self.error
+        is_salvage = bool(self._report.pages) or (
+            isinstance(error, JournalError) and error.is_salvageable
+        )
+        if is_salvage:
+            self.salvage_requested.emit()
+        elif error is not None:
+            self.open_requested.emit()
+        elif self.line:
+            self.notes, self._aside, self._report = [], {}, Report()
+            self.changed.emit()
+
+    @Slot()
+    def on_opened(self) -> None:
+        """The journal can be written: read what is left; all of it where it could not be before."""
+        was_refused, self.error = self.error is not None, None
+        self.load_requested.emit(None if was_refused else self.later)
+        self.changed.emit()
+
+    @Slot(object)
+    def on_refused(self, error: BenchLampError) -> None:
+        """The journal cannot be written: everything that can be read is looked at."""
+        is_first = self.error is None
+        self.error = error
+        if is_first:
+            self.load_requested.emit(self.later)
+        self.changed.emit()
+
+    @Slot(object)
+    def on_salvaged(self, found: Salvaged) -> None:
+        """What could be read is in a new journal."""
+        self._report, self._aside = Report(), {}
+        self.notes.append(salvaged_line(found.events, found.lost, found.kept_as))
+        self.changed.emit()
+
+    @Slot(object)
+    def on_read(self, found: ReadEvents) -> None:
+        """Events came from the disk."""
+        self.set_aside(found.aside)
+        self.loaded.emit(found.events)
+
+    @Slot()
+    def on_done(self) -> None:
+        """All that was asked for is here."""
+        self.is_loaded = True
+
+    @Slot(object)
+    def on_checked(self, report: Report) -> None:
+        """The journal was checked from end to end."""
+        self._report = report
+        self.set_aside(report.aside)
+        if not report.is_sound:
+            self.changed.emit()

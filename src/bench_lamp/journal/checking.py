@@ -1,0 +1,110 @@
+"""Checking a whole journal: its pages, the sum of each event, and the events that others follow."""
+
+import sqlite3
+from collections.abc import Iterator
+from contextlib import closing
+from pathlib import Path
+from typing import Any
+
+from msgspec import Struct
+
+from bench_lamp.journal.reader import checked_event, error_of, read_only, stored_rows
+from bench_lamp.journal.rows import COLUMNS, SetAside
+from bench_lamp.journal.sums import read_parents
+
+
+class Missing(Struct, frozen=True, kw_only=True):
+    """An event that another one follows, and that is not there."""
+
+    event: str
+    job: str
+    followed_by: str
+
+
+class Report(Struct, frozen=True, kw_only=True):
+    """What a check of a journal found."""
+
+    #: Rows that were read.
+    events: int = 0
+    #: What the database says of its pages; empty when they are sound.
+    pages: str = ""
+    aside: tuple[SetAside, ...] = ()
+    missing: tuple[Missing, ...] = ()
+
+    @property
+    def is_sound(self) -> bool:
+        """Whether nothing is wrong."""
+        return not (self.pages or self.aside or self.missing)
+
+
+def check_journal(path: Path) -> Report:
+    """Check a journal from end to end; raise `JournalError` when it cannot be opened at all."""
+    try:
+        with closing(read_only(path)) as connection:
+            pages = pages_wrong(connection)
+            return _checked(connection, pages)
+    except sqlite3.DatabaseError as exc:
+        error = error_of(path, exc)
+        if not error.is_salvageable:
+            raise error from exc
+        return Report(pages=str(exc))
+
+
+def pages_wrong(connection: sqlite3.Connection) -> str:
+    """Say what is wrong with the pages of an open journal; empty for nothing."""
+    try:
+        found = connection.execute("PRAGMA integrity_check(1)").fetchone()[0]
+    except sqlite3.DatabaseError as exc:
+        return str(exc)
+    text = found.decode("utf-8", "replace") if isinstance(found, bytes) else str(found)
+    return "" if text == "ok" else text.splitlines()[-1][:200]
+
+
+def _checked(connection: sqlite3.Connection, pages: str) -> Report:
+    aside: list[SetAside] = []
+    links: list[tuple[Any, ...]] = []
+    sums: dict[str, str] = {}
+    count = 0
+    try:
+        for row in stored_rows(connection, "NOT INDEXED"):
+            count += 1
+            found = checked_event(row)
+            if isinstance(found, SetAside):
+                aside.append(found)
+            if len(row) > len(COLUMNS):
+                sums[_text(row[0])] = _text(row[-1])
+                links.append(row)
+    except sqlite3.DatabaseError as exc:
+        pages = pages or str(exc)
+    known_bad = {a.event for a in aside}
+    missing: dict[str, Missing] = {}
+    for lost, altered in _followed(links, sums):
+        if lost is not None:
+            missing.setdefault(lost.event, lost)
+        if altered is not None and altered.event not in known_bad:
+            aside.append(altered)
+            known_bad.add(altered.event)
+    return Report(events=count, pages=pages, aside=tuple(aside), missing=tuple(missing.values()))
+
+
+def _followed(
+    links: list[tuple[Any, ...]], sums: dict[str, str]
+) -> Iterator[tuple[Missing | None, SetAside | None]]:
+    """Yield events that others follow and that are not there, or are not what was followed."""
+    for row in links:
+        event, job = _text(row[0]), _text(row[1])
+        try:
+            parents = read_parents(_text(row[-2]))
+        except (ValueError, TypeError, RecursionError):
+            # The row's own sum tells of it.
+            continue
+        for parent, known in parents:
+            if parent not in sums:
+                yield Missing(event=parent, job=job, followed_by=event), None
+            elif sums[parent] != known:
+                why = f"it is not what {event} followed"
+                yield None, SetAside(event=parent, job=job, why=why)
+
+
+def _text(value: Any) -> str:
+    return value.decode("utf-8", "replace") if isinstance(value, bytes) else str(value)
