@@ -99,7 +99,7 @@ def test_opening_a_job_of_2000_events(benchmark, live_job, tmp_path):
     def open_it() -> Seen:
         from bench_lamp.journal import fold
 
-        events = JournalReader(tmp_path / FILE_NAME).events(live_job.name)
+        events = JournalReader(tmp_path / FILE_NAME).events(live_job.name).events
         state = fold(live_job.profile, events)
         seen = Seen(Case(profile=live_job.profile, state=state, meter=live_job.meter))
         card_for("rails", *seen)

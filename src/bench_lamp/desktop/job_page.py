@@ -13,7 +13,7 @@ from bench_lamp.case.hand import Hand
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.stage_keys import StageKeys
-from bench_lamp.desktop.widgets.card import LitCard
+from bench_lamp.desktop.widgets.card import CardPlace, LitCard
 from bench_lamp.desktop.widgets.headed import Headed
 from bench_lamp.desktop.widgets.header import Header
 from bench_lamp.desktop.widgets.lamp import SHINE, Backdrop
@@ -43,6 +43,7 @@ class JobPage(QWidget):
         self._surface_of = surfaces
         self._look, self._session, self._ground = look, session, Backdrop()
         self.header, self.path, self.card = Header(look), StagePath(look), LitCard(look)
+        self.place = CardPlace(self.card)
         self.tape, self.popover = Tape(look), TilePopover(look, self)
         self._stage_keys = StageKeys(session)
         self.fold_by_hand: bool | None = None
@@ -79,7 +80,7 @@ class JobPage(QWidget):
         middle.setSpacing(0)
         middle.addWidget(self.path)
         middle.addWidget(self._stack, 1)
-        middle.addWidget(self.card)
+        middle.addWidget(self.place)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
@@ -237,7 +238,7 @@ class JobPage(QWidget):
         is_low = self.width() < NARROW or self.height() < LOW or self._look.scale > 1.4
         self.tape.set_folded(is_low if self.fold_by_hand is None else self.fold_by_hand)
         self.path.set_narrow(self.width() < NARROW * (1.1 if self._look.scale > 1.4 else 1))
-        self.card.setFixedWidth(self._look.wide(348) + 2 * SHINE - 12)
+        self.place.setFixedWidth(self._look.wide(348) + 2 * SHINE - 12)
         self.update()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -247,5 +248,5 @@ class JobPage(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the bench, and the spill of the lamp around the card."""
         painter = QPainter(self)
-        light = QPointF(self.card.geometry().center())
+        light = QPointF(self.place.geometry().center())
         self._ground.draw(painter, self._look, self, light)

@@ -76,7 +76,6 @@ class LitCard(QWidget):
             self.verdict.show_verdict("", "", "")
             self._area.verticalScrollBar().setValue(0)
         self.take_keys()
-        self.updateGeometry()
 
     def take_keys(self) -> None:
         """Put the keyboard where the answer goes."""
@@ -212,3 +211,16 @@ class LitCard(QWidget):
                 self._look, self.width(), self.height(), self.devicePixelRatioF()
             )
         QPainter(self).drawPixmap(0, 0, self._paper)
+
+
+class CardPlace(QWidget):
+    """The card's place on a page: what moves on the card stays there, and lays no page out anew."""
+
+    def __init__(self, card: LitCard) -> None:
+        super().__init__()
+        self._card = card
+        card.setParent(self)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Give the card all of the room."""
+        self._card.setGeometry(self.rect())

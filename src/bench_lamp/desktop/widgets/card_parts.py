@@ -25,7 +25,8 @@ class _Flowing(QWidget):
         """Lay out and draw again after the words have changed."""
         if name != self.accessibleName():
             self.setAccessibleName(name)
-            self.updateGeometry()
+            if self.heightForWidth(self.width()) != self.height():
+                self.updateGeometry()
             self.update()
 
     def hasHeightForWidth(self) -> bool:

@@ -53,7 +53,8 @@ class VerdictLine(QWidget):
         """Show a verdict; empty text shows nothing and keeps the place."""
         self._verdict, self._word, self._rest = verdict, word, rest
         self.setAccessibleName(self.text())
-        self.updateGeometry()
+        if self.heightForWidth(self.width()) != self.height():
+            self.updateGeometry()
         self.update()
 
     def text(self) -> str:
