@@ -1,5 +1,6 @@
 # Sourced by ./bench-lamp and ./test: makes the project's own Python environment.
-# Needs python3 (3.11 or newer) with python3-venv; tells and installs what else is missing.
+# Needs python3 (3.11 or newer) with python3-venv; tells what else is missing, and asks before it
+# installs anything of the system.
 
 say() { printf '%s\n' "$*" >&2; }
 
@@ -38,6 +39,19 @@ for pair in sys.argv[1].split():
 PY
 }
 
+# may_install WHAT: whether packages may be installed: asked for each time, unless CI or --yes says so.
+may_install() {
+    if [ -n "${CI:-}" ] || [ "${ASSUME_YES:-}" = 1 ]; then
+        return 0
+    fi
+    if [ ! -t 0 ]; then
+        return 1
+    fi
+    printf 'Install them now: %s? [y/N] ' "$1" >&2
+    read -r reply || return 1
+    case "$reply" in [yY]*) return 0 ;; *) return 1 ;; esac
+}
+
 install_packages() {
     packages=$(printf '%s ' $1)
     say "System libraries that Qt needs are missing: $packages"
@@ -45,26 +59,28 @@ install_packages() {
         say "Install them with this system's package manager, then start again."
         return 1
     fi
-    if [ "$(id -u)" = 0 ]; then
-        as_root=
-    elif command -v sudo >/dev/null 2>&1 && [ -t 0 ]; then
-        printf 'Install them now with sudo apt-get? [Y/n] ' >&2
-        read -r reply
-        case "$reply" in [nN]*) return 1 ;; esac
-        as_root=sudo
-    else
-        say "Install them with: sudo apt-get install $packages"
-        return 1
-    fi
     # Newer Ubuntu releases carry glib under another name.
-    say "Installing them with apt-get ..."
-    $as_root apt-get update -qq >&2 || true
     if ! apt-cache show libglib2.0-0 >/dev/null 2>&1; then
         packages=$(printf '%s' "$packages" | sed 's/libglib2.0-0 /libglib2.0-0t64 /')
     fi
+    as_root=
+    if [ "$(id -u)" != 0 ]; then
+        as_root=sudo
+        if ! command -v sudo >/dev/null 2>&1; then
+            say "Have somebody install them as root: apt-get install $packages"
+            return 1
+        fi
+    fi
+    if ! may_install "$as_root apt-get install $packages"; then
+        say "Nothing was installed. Install them with: ${as_root:+sudo }apt-get install $packages"
+        say "or start once more with --yes."
+        return 1
+    fi
+    say "Installing them with apt-get ..."
+    $as_root apt-get update -qq >&2 || true
     # shellcheck disable=SC2086
     DEBIAN_FRONTEND=noninteractive $as_root apt-get install -y -qq --no-install-recommends $packages >/dev/null 2>&1 || {
-        say "apt-get could not install them. Try: sudo apt-get install $packages"
+        say "apt-get could not install them. Try: ${as_root:+sudo }apt-get install $packages"
         return 1
     }
 }
@@ -79,35 +95,74 @@ check_libraries() {
         missing=$(missing_packages "$1")
         [ -z "$missing" ] || { say "Still missing: $missing"; return 1; }
     fi
-    : >"$stamp"
+    (: >"$stamp") 2>/dev/null || true
+}
+
+# is_usable WANTED: whether the environment is what is wanted, where it is, and whole: its own
+# interpreter finds every package that the program imports, and loads one with compiled parts.
+is_usable() {
+    [ "$(cat "$VENV/wanted" 2>/dev/null)" = "$1" ] || return 1
+    "$VENV/bin/python" - <<'PY' 2>/dev/null
+import sys
+from importlib.util import find_spec
+
+NEEDED = ("PySide6.QtWidgets", "sqlalchemy", "alembic", "pydantic_core", "ruamel.yaml", "jinja2",
+          "numpy", "bincopy", "platformdirs")
+import msgspec._core
+
+sys.exit(not all(find_spec(name) for name in NEEDED))
+PY
 }
 
 # make_environment NAME LOCK: a virtual environment with exactly what the lock file names.
 make_environment() {
     VENV="$ROOT/$1"
     lock="$ROOT/$2"
-    PYTHON=$(find_python) || return 1
-    wanted="$("$PYTHON" -V) $(cksum <"$lock")"
-    if [ "$(cat "$VENV/wanted" 2>/dev/null)" != "$wanted" ]; then
-        say "First start: setting up in $1 (about half a minute) ..."
-        say "  1 of 3  making the Python environment"
-        rm -rf "$VENV"
-        "$PYTHON" -m venv "$VENV" || return 1
-        say "  2 of 3  installing what $2 pins, with its hashes"
-        "$VENV/bin/python" -m pip install --quiet --disable-pip-version-check --no-cache-dir \
-            --only-binary :all: --require-hashes -r "$lock" || {
-            say "The packages could not be installed; is the package index reachable?"
+    # Whose interpreter is gone, is moved or half made, is made anew.
+    wanted="$(cksum <"$lock") $VENV"
+    if ! is_usable "$wanted"; then
+        if [ ! -w "$ROOT" ]; then
+            say "$ROOT cannot be written, and has no environment of its own yet."
+            say "Copy it to a folder of yours and start it there, or install it: pipx install $ROOT"
             return 1
-        }
-        say "  3 of 3  compiling"
-        "$VENV/bin/python" -m compileall -q -j 0 "$VENV/lib" >/dev/null 2>&1 || true
-        printf '%s' "$wanted" >"$VENV/wanted"
+        fi
+        (
+            # Two first starts at once: the second waits, and finds the environment ready.
+            if command -v flock >/dev/null 2>&1; then
+                flock -n 9 || {
+                    say "Another start sets it up; waiting for it ..."
+                    flock 9
+                }
+            fi
+            is_usable "$wanted" || set_up "$1" "$2" "$wanted"
+        ) 9>"$ROOT/.setup.lock" || return 1
     fi
-    if [ -n "$(find "$ROOT/src" -name '*.py' -newer "$VENV/compiled" 2>/dev/null | head -n 1)" ] ||
-        [ ! -e "$VENV/compiled" ]; then
-        "$VENV/bin/python" -m compileall -q "$ROOT/src" >/dev/null 2>&1 || true
-        : >"$VENV/compiled"
+    if [ -w "$VENV" ]; then
+        if [ ! -e "$VENV/compiled" ] ||
+            [ -n "$(find "$ROOT/src" -name '*.py' -newer "$VENV/compiled" 2>/dev/null | head -n 1)" ]; then
+            "$VENV/bin/python" -m compileall -q "$ROOT/src" >/dev/null 2>&1 || true
+            (: >"$VENV/compiled") 2>/dev/null || true
+        fi
     fi
+    PYTHON="$VENV/bin/python"
     PYTHONPATH="$ROOT/src"
     export PYTHONPATH
+}
+
+# set_up NAME LOCK WANTED: make the environment from nothing; WANTED is written last.
+set_up() {
+    PYTHON=$(find_python) || return 1
+    say "First start: setting up in $1 (about half a minute) ..."
+    say "  1 of 3  making the Python environment"
+    rm -rf "$VENV"
+    "$PYTHON" -m venv "$VENV" || return 1
+    say "  2 of 3  installing what $2 pins, with its hashes"
+    "$VENV/bin/python" -m pip install --quiet --disable-pip-version-check --no-cache-dir \
+        --only-binary :all: --require-hashes -r "$lock" || {
+        say "The packages could not be installed; is the package index reachable?"
+        return 1
+    }
+    say "  3 of 3  compiling"
+    "$VENV/bin/python" -m compileall -q -j 0 "$VENV/lib" >/dev/null 2>&1 || true
+    printf '%s' "$3" >"$VENV/wanted"
 }

@@ -1,4 +1,4 @@
-"""The command line: `bench-lamp`, `check FILE`, `--demo`, `--data DIR`, `--screenshots DIR`."""
+"""The command line: `bench-lamp`, `check FILE`, `doctor`, `--demo`, `--data DIR`, `--screenshots DIR`."""
 
 import gc
 import sys
@@ -6,8 +6,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING
-
-from bench_lamp import __version__
 
 if TYPE_CHECKING:
     import argparse
@@ -22,6 +20,13 @@ def main(arguments: Sequence[str] | None = None) -> int:
     words = list(sys.argv[1:] if arguments is None else arguments)
     if words[:1] in (["check"], ["--check"]):
         return _check(words[1:])
+    if words[:1] == ["doctor"]:
+        return _doctor(words[1:])
+    if "--version" in words:
+        from bench_lamp.commands.version import version_text
+
+        print(version_text())
+        return 0
     # The usual starts need no parser, whose modules cost as much as a dozen of ours.
     options = _plain(words) or _parser().parse_args(words)
     from platformdirs import PlatformDirs
@@ -46,7 +51,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
         )
         if is_set
     ]
-    return run(extra, folder=folder, cache=cache, state=Path(places.user_state_dir))
+    state = Path(places.user_state_dir)
+    return run(extra, folder=folder, cache=cache, state=state, profile=options.profile)
 
 
 @dataclass(slots=True)
@@ -59,6 +65,7 @@ class _Options:
     data: Path | None = None
     screenshots: Path | None = None
     schema: Path | None = None
+    profile: Path | None = None
 
 
 def _plain(words: Sequence[str]) -> _Options | None:
@@ -78,9 +85,13 @@ def _parser() -> "argparse.ArgumentParser":
     parser = argparse.ArgumentParser(
         prog=APP,
         description="A bench companion for people who repair vintage boards.",
-        epilog=f"{APP} check FILE: print the errors of a profile, one a line; exit status 0 or 1.",
+        epilog=f"{APP} check FILE: print the errors of a profile, one a line; exit status 0 or 1. "
+        f"{APP} doctor: say what of the installation, journal and profiles is wrong.",
     )
-    parser.add_argument("--version", action="version", version=f"Bench Lamp {__version__}")
+    parser.add_argument(
+        "profile", type=Path, nargs="?", metavar="FILE", help="begin a job on this profile"
+    )
+    parser.add_argument("--version", action="store_true", help="print what matters for a report")
     parser.add_argument("--demo", action="store_true", help="try it on a copy of the demo data")
     parser.add_argument("--data", type=Path, metavar="DIR", help="use the journal in this folder")
     parser.add_argument(
@@ -102,6 +113,23 @@ def _check(files: Sequence[str]) -> int:
     from bench_lamp.commands.check import check_profiles
 
     return check_profiles([Path(name) for name in files])
+
+
+def _doctor(words: Sequence[str]) -> int:
+    """Look at everything; `--data DIR` names the folder."""
+    from platformdirs import PlatformDirs
+
+    from bench_lamp.commands.doctor import Places, run_doctor
+
+    places = PlatformDirs(APP, appauthor=False)
+    data = Path(places.user_data_dir)
+    if words:
+        if len(words) != 2 or words[0] != "--data":
+            print(f"usage: {APP} doctor [--data DIR]", file=sys.stderr)
+            return 2
+        data = Path(words[1])
+    found = Places(data=data, cache=Path(places.user_cache_dir), state=Path(places.user_state_dir))
+    return run_doctor(found)
 
 
 def _write_schema(path: Path) -> int:

@@ -11,11 +11,20 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QApplication
 
 from bench_lamp.desktop.faults import LOG_NAME, Faults, keep_log
+from bench_lamp.desktop.opening import open_profile
 from bench_lamp.desktop.papers import name_of
 from bench_lamp.desktop.settings import Settings
 from bench_lamp.journal.events import Complaint, Note
 
 JOB = "QH-017/1"
+SMALL = """format: bench-lamp board 1
+id: small
+name: Small
+grounds:
+  frame: {net: gnd, place: braid}
+test_points:
+  - {id: A, name: five, net: n5, black: frame, mode: dc V, nominal: 5 V, design: 4.75..5.25}
+"""
 
 
 @pytest.fixture
@@ -289,3 +298,22 @@ def test_a_key_still_works_while_the_journal_is_checked(open_bench):
     event = QKeyEvent(QEvent.Type.KeyPress, Qt.Key.Key_9, Qt.KeyboardModifier.NoModifier, "9")
     QApplication.sendEvent(hands.window.focusWidget(), event)
     assert hands.card.entry.field.text() == "9"
+
+
+# A profile on the command line.
+
+
+def test_a_profile_that_is_opened_begins_a_job_on_its_kind(open_bench, tmp_path):
+    hands = open_bench()
+    sent = tmp_path / "mail" / "small.board.yaml"
+    sent.parent.mkdir()
+    sent.write_text(SMALL)
+    open_profile(hands.session, sent)
+    hands.wait(lambda: "among your profiles now" in banner(hands))
+    assert hands.title == "Which board is it?"
+    hands.enter("qh-077")
+    hands.wait(lambda: hands.session.job == "QH-077/1")
+    assert hands.session.case.profile.name == "Small"
+    sent.write_text("format: [")
+    open_profile(hands.session, sent)
+    hands.wait(lambda: "line 1" in banner(hands))

@@ -210,9 +210,7 @@ def test_a_text_that_cannot_be_stored_is_refused_before_it_is_acknowledged(text,
 
 def test_an_event_is_written_whole_and_says_its_version():
     """So a field that is not there is one that its writer did not know, and no default."""
-    event = Event(
-        id=ID, job="QH-001/1", at=datetime(2026, 1, 2, tzinfo=UTC), body=Note(text="dry")
-    )
+    event = Event(id=ID, job="QH-001/1", at=datetime(2026, 1, 2, tzinfo=UTC), body=Note(text="dry"))
     plain = json.loads(to_row(event, ())["body"])
     assert plain == {"version": VERSION, "text": "dry", "about": "bench"}
 

@@ -18,6 +18,7 @@ from bench_lamp.board import Profile, ProfileLibrary
 from bench_lamp.desktop.journal_client import JournalClient
 from bench_lamp.desktop.look import Look, load_fonts
 from bench_lamp.desktop.navigation import Clock, utc_now
+from bench_lamp.desktop.opening import catch_faults, open_profile
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.settings import Settings
 from bench_lamp.desktop.surfaces import SURFACES
@@ -36,7 +37,7 @@ if TYPE_CHECKING:
     from bench_lamp.instrument.protocol import Instrument
 
 FILE_NAME = "journal.sqlite"
-ICON = Path(__file__).parents[1] / "resources" / "icons" / "bench-lamp.svg"
+ICON = Path(__file__).parents[1] / "resources" / "icons" / "org.bench_lamp.BenchLamp.svg"
 
 
 #: Longest that closing waits for the threads, in milliseconds.
@@ -255,21 +256,22 @@ def _give_icon(application: QApplication) -> None:
     application.setWindowIcon(QIcon(str(ICON)))
 
 
-def _catch(bench: Bench, folder: Path) -> None:
-    """Take what nobody catches into a log and into the window."""
-    from bench_lamp.desktop.faults import Faults, keep_log
-
-    Faults(keep_log(folder), bench.session.journal.say).install()
-
-
-def run(arguments: Sequence[str], *, folder: Path | None, cache: Path, state: Path) -> int:
+def run(
+    arguments: Sequence[str],
+    *,
+    folder: Path | None,
+    cache: Path,
+    state: Path,
+    profile: Path | None = None,
+) -> int:
     """Show the window until it is closed; without a folder, on a copy of the demo.
 
-    The log goes into the folder `state`.
+    The log goes into the folder `state`. A profile that is named is put among the shop's own,
+    and a new job on it is begun.
     """
     application = QApplication([sys.argv[0], *arguments])
     application.setApplicationName("Bench Lamp")
-    application.setDesktopFileName("bench-lamp")
+    application.setDesktopFileName("org.bench_lamp.BenchLamp")
     load_fonts()
     if folder is None:
         temporary = tempfile.TemporaryDirectory(prefix="bench-lamp-demo-")
@@ -279,7 +281,9 @@ def run(arguments: Sequence[str], *, folder: Path | None, cache: Path, state: Pa
         bench = build(folder, cache=cache)
         bench.settings = Settings(folder / "settings.ini", bench.session, bench.window.look)
     bench.window.painted.connect(lambda: _give_icon(application))
-    bench.window.painted.connect(lambda: _catch(bench, state))
+    bench.window.painted.connect(lambda: catch_faults(bench.session, state))
+    if profile is not None:
+        bench.window.painted.connect(lambda: open_profile(bench.session, profile))
     bench.window.show()
     if "--quit-after-paint" in arguments:
         bench.window.painted.connect(lambda: QTimer.singleShot(0, bench.window.close))

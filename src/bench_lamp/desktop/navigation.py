@@ -68,8 +68,7 @@ class Navigation(QObject):
         self._after: dict[str, Accepted] = {}
         self._case: Case | None = None
         self._card: tuple[Case, Hand, StageId, Card] | None = None
-        self._typed, self._again = "", ""
-        self._is_asking = False
+        self._typed, self._again, self._is_asking = "", "", False
         self.reasoning = ReasoningClient()
         #: The shop's choices, by rule.
         self.rules: Mapping[str, str] = {}
@@ -148,9 +147,10 @@ class Navigation(QObject):
         """Put the job back on the shelf."""
         self._leave(is_making=False)
 
-    def begin_job(self) -> None:
-        """Start the questions of a new job."""
+    def begin_job(self, kind: str = "") -> None:
+        """Start the questions of a new job; its kind of board may be known."""
         self._leave(is_making=True)
+        self.begin_with({"kind": kind} if kind else {})
 
     def correct_kind(self) -> None:
         """Ask anew what kind of board the open job's is."""

@@ -65,18 +65,23 @@ def revision_of(path: Path) -> str | None:
         return None
     if path.is_file() and path.stat().st_size == 0:
         return None
-    with closing(read_only(path)) as connection:
-        names = {raw.decode() for (raw,) in connection.execute("SELECT name FROM sqlite_master")}
-        tables = connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")
-        if not {raw.decode("utf-8", "replace") for (raw,) in tables} <= OURS:
-            raise error_of(path, sqlite3.DatabaseError("not a database of ours"))
-        if wrong := pages_wrong(connection):
-            raise JournalError.damaged(path.name, wrong)
-        if "event" not in names or not _has_event(connection):
-            return None
-        if "alembic_version" not in names:
-            return REVISIONS[0]
-        found = connection.execute("SELECT version_num FROM alembic_version").fetchall()
+    try:
+        with closing(read_only(path)) as connection:
+            names = {
+                raw.decode() for (raw,) in connection.execute("SELECT name FROM sqlite_master")
+            }
+            tables = connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")
+            if not {raw.decode("utf-8", "replace") for (raw,) in tables} <= OURS:
+                raise error_of(path, sqlite3.DatabaseError("not a database of ours"))
+            if wrong := pages_wrong(connection):
+                raise JournalError.damaged(path.name, wrong)
+            if "event" not in names or not _has_event(connection):
+                return None
+            if "alembic_version" not in names:
+                return REVISIONS[0]
+            found = connection.execute("SELECT version_num FROM alembic_version").fetchall()
+    except sqlite3.DatabaseError as exc:
+        raise error_of(path, exc) from exc
     return _known_revision(path, [str(raw.decode("utf-8", "replace")) for (raw,) in found])
 
 

@@ -11,9 +11,11 @@ from urllib.parse import quote
 from msgspec import Struct
 
 from bench_lamp.journal.events import Event
-from bench_lamp.journal.rows import COLUMNS, JournalError, SetAside, to_event
+from bench_lamp.journal.rows import COLUMNS, JournalError, SetAside, shown, to_event
 from bench_lamp.journal.sums import row_sum
 
+#: Version of the database, for reports.
+SQLITE = sqlite3.sqlite_version
 #: Events that are read before the window is painted.
 FIRST = 5000
 _CLOSED = "SELECT job FROM event WHERE kind IN ('job closed', 'job withdrawn')"
@@ -148,13 +150,12 @@ def stored_rows(
 
 def checked_event(row: tuple[Any, ...]) -> Event | SetAside:
     """Return the event of a stored row; set aside where its sum is not that of its bytes."""
-    found = to_event(row[: len(COLUMNS)])
-    if isinstance(found, SetAside) or len(row) == len(COLUMNS):
-        return found
-    stored = [value if value is not None else b"" for value in row]
-    if row_sum(stored[:-1]).encode() == stored[-1]:
-        return found
-    return SetAside(event=found.id, job=found.job, why="its bytes are not those that were written")
+    if len(row) > len(COLUMNS):
+        stored = [value if value is not None else b"" for value in row]
+        if row_sum(stored[:-1]).encode() != stored[-1]:
+            why = "its bytes are not those that were written"
+            return SetAside(event=shown(row[0]), job=shown(row[1]), why=why)
+    return to_event(row[: len(COLUMNS)])
 
 
 def error_of(path: Path, exc: sqlite3.DatabaseError) -> JournalError:

@@ -102,7 +102,7 @@ def to_event(row: Stored) -> Event | SetAside:
         why = "it holds bytes that are no text"
     except (ValueError, TypeError, AttributeError, BenchLampError) as exc:
         why = str(exc) or type(exc).__name__
-    return SetAside(event=_shown(row[0]), job=_shown(row[1]), why=why[:200])
+    return SetAside(event=shown(row[0]), job=shown(row[1]), why=why[:200])
 
 
 def _event(event_id: str, job: str, at: str, kind: str, body: str) -> Event:
@@ -139,7 +139,8 @@ def _text(value: object) -> str:
     raise ValueError("a column of it holds no text")
 
 
-def _shown(value: object) -> str:
+def shown(value: object) -> str:
+    """Return a stored value as text that can be shown, whatever it is."""
     raw = value if isinstance(value, bytes) else str(value).encode("utf-8", "replace")
     return raw[:80].decode("utf-8", "replace")
 

@@ -104,7 +104,11 @@ def take(
 ) -> Answer:
     """Take the tag of a new job, then its kind of board."""
     if not draft.get("tag"):
-        return take_tag(text, visits)
+        found = take_tag(text, visits)
+        if isinstance(found, Accepted) and found.draft and draft.get("kind"):
+            # The kind was known before the tag: by the profile that was opened.
+            return Accepted(draft={**found.draft, "profile": draft["kind"]})
+        return found
     return take_profile(text, draft, profiles, visits)
 
 

@@ -1,6 +1,7 @@
 """A dictionary on disk, by the sum of the profile and of the code that made it."""
 
 import hashlib
+import io
 import json
 import os
 import zipfile
@@ -11,6 +12,7 @@ import numpy as np
 
 from bench_lamp import circuit
 from bench_lamp.circuit import PowerTree
+from bench_lamp.files import FileError, read_bytes
 from bench_lamp.reason.power import dictionary as made_by
 from bench_lamp.reason.power.dictionary import (
     Answers,
@@ -21,6 +23,8 @@ from bench_lamp.reason.power.dictionary import (
 from bench_lamp.reason.values.tests import LIVE
 from bench_lamp.units.plain import to_plain
 
+#: Bytes of the largest file that is read.
+MOST_BYTES = 512_000_000
 _FIELDS = ("volts", "ripple", "has_converged", "healthy_v", "healthy_ripple")
 
 
@@ -69,13 +73,14 @@ def _write(book: Dictionary, place: Path) -> None:
 def _read(tree: PowerTree, place: Path) -> Dictionary | None:
     book = empty_dictionary(tree)
     try:
-        with place.open("rb") as file, np.load(file, allow_pickle=False) as arrays:
+        raw = io.BytesIO(read_bytes(place, most=MOST_BYTES))
+        with np.load(raw, allow_pickle=False) as arrays:
             for number, part in enumerate(tree.parts):
                 answers = Answers(*(arrays[f"{number}.{name}"] for name in _FIELDS))
                 shape = (len(book.own[number]), book.draws, len(part.nets))
                 if answers.volts.shape != shape or answers.healthy_v.shape != shape[1:]:
                     return None
                 book.answers[number, LIVE] = answers
-    except (OSError, EOFError, KeyError, ValueError, zipfile.BadZipFile):
+    except (FileError, EOFError, KeyError, ValueError, MemoryError, zipfile.BadZipFile):
         return None
     return book
