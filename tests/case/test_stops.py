@@ -6,9 +6,12 @@ from tests.conftest import Job
 from bench_lamp.board.blocks import Rectifier, Reservoir
 from bench_lamp.cards.power import live_question, power_card
 from bench_lamp.case.cold_verdicts import junction_target, junctions_of
+from bench_lamp.case.fuse_map import evidence
 from bench_lamp.case.stops import stops, wake_stops
 from bench_lamp.journal.events import (
+    ActionDone,
     CheckNoted,
+    Finding,
     FuseFitted,
     MainsSeen,
     PartReplaced,
@@ -17,6 +20,8 @@ from bench_lamp.journal.events import (
     Struck,
     Swept,
 )
+from bench_lamp.journal.logic_events import CellsMarked
+from bench_lamp.logic.marks import LOCKED_ON
 from bench_lamp.stages import card_for
 
 PROFILES = ["tessenby-orrery-nights", "ardvane-cinder-dunes", "ostrel-8", "ruskel-36"]
@@ -121,3 +126,27 @@ def test_a_mains_side_that_was_not_looked_at_stops_also_after_a_strike(library, 
     if profile.mains_fuse:
         whole.log(PartReplaced(part=profile.mains_fuse, out="x", fitted=str(profile.mains[0].fuse)))
         assert wake_stops(whole.seen().case) == ()
+
+
+def test_a_coil_that_stayed_in_stops_until_its_fuse_is_out(job):
+    test = next(t for t in job.profile.self_tests if t.id == "coils")
+    step = next(s for s in test.steps if s.fitted)
+    job.log(CellsMarked(test=test.id, cells=(step.id,), mark=LOCKED_ON))
+    (stop,) = stops(job.seen().case)
+    assert (
+        stop.text
+        == f"{step.id} {step.name} stayed in. Take F3, the coil fuse, out before the next start."
+    )
+    job.log(ActionDone(action="removed for test", target="F1"))
+    assert len(stops(job.seen().case)) == 1, "another fuse says nothing"
+    job.log(ActionDone(action="removed for test", target="F3"))
+    assert stops(job.seen().case) == ()
+
+
+def test_what_was_seen_without_a_place_points_at_no_part(job):
+    job.log(
+        Finding(seen="burnt", place=""),
+        Finding(seen="nothing", place="BR2"),
+        Finding(seen="burnt", place="C2"),
+    )
+    assert evidence(job.seen().case).seen == {"C2": "burnt"}

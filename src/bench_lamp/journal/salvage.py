@@ -24,10 +24,7 @@ _ALL = (*COLUMNS, "parents", "sum")
 
 def events_left(path: Path) -> tuple[Event, ...]:
     """Return the events of a damaged journal that are whole; raise `JournalError` for none at all."""
-    try:
-        rows, _ = rows_left(path)
-    except sqlite3.DatabaseError as exc:
-        raise error_of(path, exc) from exc
+    rows, _ = rows_left(path)
     found = (to_event(row[: len(COLUMNS)]) for row in rows)
     return tuple(event for event in found if isinstance(event, Event))
 
@@ -74,12 +71,18 @@ def salvage(path: Path) -> Salvaged:
 
 
 def rows_left(path: Path) -> tuple[list[tuple[str, ...]], int]:
-    """Return the rows that are whole, in the order of their ids, and how many are not."""
+    """Return the rows that are whole, in the order of their ids, and how many are not.
+
+    Raises `JournalError` where not even the list of the tables can be read.
+    """
     found: dict[str, tuple[str, ...]] = {}
     lost: set[str] = set()
     before: dict[str, tuple[str, str]] = {}
-    with closing(read_only(path)) as connection:
-        rows = {bytes(row[0] or b""): row for row in _readable(connection)}
+    try:
+        with closing(read_only(path)) as connection:
+            rows = {bytes(row[0] or b""): row for row in _readable(connection)}
+    except sqlite3.DatabaseError as exc:
+        raise error_of(path, exc) from exc
     for _, row in sorted(rows.items()):
         event = checked_event(row)
         if isinstance(event, SetAside):

@@ -1,0 +1,19 @@
+"""A short run of each attack; `python -m tests.hostile` is the long one, with its counts."""
+
+import pytest
+from tests.hostile import files, journals, kills
+
+
+@pytest.mark.timeout(300)
+@pytest.mark.parametrize(
+    ("attack", "count"),
+    [
+        pytest.param(files.attack, 250, id="files"),
+        pytest.param(journals.attack, 150, id="journals"),
+        pytest.param(kills.attack, 24, id="kills"),
+    ],
+)
+def test_nothing_breaks_and_nothing_is_lost_in_silence(tmp_path, attack, count):
+    tally = attack(count, 1, tmp_path)
+    assert tally.count == count
+    assert not tally.found, str(tally)
