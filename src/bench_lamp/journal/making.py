@@ -14,7 +14,7 @@ from pathlib import Path
 
 from bench_lamp.journal.checking import pages_wrong
 from bench_lamp.journal.reader import error_of, read_only
-from bench_lamp.journal.rows import JournalError
+from bench_lamp.journal.rows import JournalError, shown
 
 #: Newest schema; revisions are numbered so that newer ones sort later.
 HEAD = "0002"
@@ -67,11 +67,9 @@ def revision_of(path: Path) -> str | None:
         return None
     try:
         with closing(read_only(path)) as connection:
-            names = {
-                raw.decode() for (raw,) in connection.execute("SELECT name FROM sqlite_master")
-            }
+            names = {shown(raw) for (raw,) in connection.execute("SELECT name FROM sqlite_master")}
             tables = connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")
-            if not {raw.decode("utf-8", "replace") for (raw,) in tables} <= OURS:
+            if not {shown(raw) for (raw,) in tables} <= OURS:
                 raise error_of(path, sqlite3.DatabaseError("not a database of ours"))
             if wrong := pages_wrong(connection):
                 raise JournalError.damaged(path.name, wrong)
@@ -82,7 +80,7 @@ def revision_of(path: Path) -> str | None:
             found = connection.execute("SELECT version_num FROM alembic_version").fetchall()
     except sqlite3.DatabaseError as exc:
         raise error_of(path, exc) from exc
-    return _known_revision(path, [str(raw.decode("utf-8", "replace")) for (raw,) in found])
+    return _known_revision(path, [shown(raw) for (raw,) in found])
 
 
 def _has_event(connection: sqlite3.Connection) -> bool:
