@@ -11,6 +11,7 @@ from bench_lamp.cards.commands import AskPower
 from bench_lamp.cards.leads import figure, leads, net_title, span
 from bench_lamp.cards.preview import Preview, preview_reading
 from bench_lamp.case.facts import facts_of, fitted_profile, set_aside
+from bench_lamp.case.looking_back import moment_at
 from bench_lamp.case.next_stage import suggested
 from bench_lamp.case.next_test import lit_try
 from bench_lamp.case.proof import is_proved
@@ -449,3 +450,12 @@ def test_no_bad_point_ends_in_a_blank_without_a_model(library, make_job, profile
             assert card.choices or card.entry, (profile.id, point.id, card.title)
             assert card.title
             assert card.why
+
+
+def test_a_moment_that_is_gone_is_now(hunted, lamps_out):
+    seen = hunted(lamps_out, replay=99)
+    assert moment_at(*seen) is None
+    assert suspects_view(*seen).rows == suspects_view(*hunted(lamps_out)).rows
+    past = hunted(lamps_out, replay=0)
+    assert moment_at(*past).event == ""
+    assert suspects_view(*past).note == "before the first reading"

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
+from bench_lamp.case.looking_back import moment_at
 from bench_lamp.case.open_questions import has_open_question
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.widgets.headed import Headed
@@ -104,7 +105,7 @@ class TraceSurface(Headed):
     def show_case(self, case: Case, hand: Hand) -> None:
         """Show what still explains everything that was read."""
         view = suspects_view(case, hand)
-        moment = case.moments[hand.replay] if hand.replay is not None else None
+        moment = moment_at(case, hand)
         picked = next((r.part for r in view.rows if r.is_picked), hand.focus)
         self.tree.show_tree(tree_picture(case, hand, moment=moment), picked)
         shown = suspect_picture(case, hand)
@@ -112,7 +113,7 @@ class TraceSurface(Headed):
         self._test_area.setVisible(shown is not None)
         self.area.setVisible(shown is None)
         self.list.show_suspects(view)
-        self.strip.show_moments(case.moments, hand.replay)
+        self.strip.show_moments(case.moments, hand.replay if moment else None)
         self.heading.setText("Suspects" if view.rows else "")
         self.note.setText(self._note(case, view))
         self.subtitle.setText(self._subtitle(case, hand))
@@ -124,7 +125,7 @@ class TraceSurface(Headed):
         return EMPTY
 
     def _subtitle(self, case: Case, hand: Hand) -> str:
-        if hand.replay is not None:
+        if moment_at(case, hand) is not None:
             return "looking back; nothing is changed"
         if case.is_reasoning:
             return "weighing …"

@@ -4,6 +4,7 @@ from bench_lamp.board.self_tests import SelfTestKind
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.logic_facts import logic_graph
+from bench_lamp.case.looking_back import moment_at
 from bench_lamp.case.selftest_list import Item, item_of, selftest_items
 
 
@@ -16,7 +17,7 @@ def accusing_test(case: Case, hand: Hand) -> Item | None:
 def _suspect(case: Case, hand: Hand) -> str:
     """Return the part of the logic that is picked, or suspected first; empty for none."""
     insight, focus = case.insight, hand.focus
-    if insight is None or hand.replay is not None:
+    if insight is None or moment_at(case, hand) is not None:
         return ""
     picked = next((s for s in insight.suspects if focus in {s.key, s.block}), None)
     if picked is None and case.profile.block(focus) is not None:

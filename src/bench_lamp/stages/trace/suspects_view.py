@@ -9,11 +9,12 @@ from bench_lamp.cards.logic_words import part_name
 from bench_lamp.case.case import Case
 from bench_lamp.case.facts import clue_text, set_aside
 from bench_lamp.case.hand import Hand
+from bench_lamp.case.looking_back import moment_at
 from bench_lamp.case.suspects import suspect_rows
 from bench_lamp.circuit.faults import Fault
 from bench_lamp.reason.values.clues import Weight
 from bench_lamp.reason.values.faults import LogicFault
-from bench_lamp.reason.values.insight import Insight, Suspect
+from bench_lamp.reason.values.insight import Insight, Moment, Suspect
 from bench_lamp.stages.trace.cards import clears_words
 from bench_lamp.stages.trace.tree import block_facts
 from bench_lamp.units import percent
@@ -51,8 +52,9 @@ class SuspectsView(Struct, frozen=True, kw_only=True):
 def suspects_view(case: Case, hand: Hand) -> SuspectsView:
     """Return the list as it stands, or as it stood at the moment that is looked back at."""
     insight = case.insight
-    if hand.replay is not None and case.moments:
-        return _past(case, hand)
+    moment = moment_at(case, hand)
+    if moment is not None:
+        return _past(case, moment)
     if insight is None:
         rows = tuple(
             SuspectView(
@@ -71,8 +73,7 @@ def suspects_view(case: Case, hand: Hand) -> SuspectsView:
     return SuspectsView(rows=rows, note=_note(case, insight), picked=_picked(case, hand, rows))
 
 
-def _past(case: Case, hand: Hand) -> SuspectsView:
-    moment = case.moments[hand.replay or 0]
+def _past(case: Case, moment: Moment) -> SuspectsView:
     return SuspectsView(
         rows=tuple(
             SuspectView(
