@@ -153,3 +153,13 @@ def test_black_and_caution_at_every_net_are_those_of_its_side(library, meter, pr
         if volts > 60 and not first:
             assert "One hand, the other off the frame" in hurts, net
     assert isinstance(profile.block(profile.mains_fuse), FuseBlock)
+
+
+@pytest.mark.parametrize("own", ["", "hot heatsink beside it"])
+@pytest.mark.parametrize("volts", [-170.0, -12.0, 5.0, 35.0, 60.0, 340.0])
+def test_what_a_profile_says_of_a_point_never_takes_the_place_of_its_volts(live_job, own, volts):
+    point = replace(live_job.profile.test_points[0], nominal=volts, caution=own)
+    found = cautions.for_reading(live_job.seen().case, point)
+    assert "One hand" in found[0]
+    assert (f"{abs(volts):g}" in found[0]) is (abs(volts) > 50)
+    assert found[1:] == ((own,) if own else ())

@@ -144,7 +144,10 @@ def test_the_rails_card_says_where_each_lead_goes(live_job):
         "DC volts, 600\u202fV range",
     ]
     assert card.expect.replace("\u202f", " ") == "136 to 144 V"
-    assert "140 V. One hand" in card.cautions[0]
+    assert card.cautions == (
+        "140\u202fV. One hand, the other off the frame.",
+        "It stays charged for half a minute after switching off.",
+    )
 
 
 def test_points_come_in_the_profiles_order_and_can_be_skipped(live_job):

@@ -25,13 +25,12 @@ SOLDERING = (
 
 
 def for_reading(case: Case, point: TestPoint) -> tuple[str, ...]:
-    """Return the cautions of a reading on a live board, the worst first."""
-    found = [point.caution] if point.caution else []
-    if not point.caution and abs(point.nominal) > TOUCH_V:
-        found.append(f"{exact(abs(point.nominal), 'V')}. One hand, the other off the frame.")
-    if case.state.power.is_live and not found:
-        found.append(LIVE)
-    return tuple(found)
+    """Return the cautions of a reading on a live board: its volts, and what its profile adds."""
+    if abs(point.nominal) > TOUCH_V:
+        hand = [f"{exact(abs(point.nominal), 'V')}. One hand, the other off the frame."]
+    else:
+        hand = [LIVE] if case.state.power.is_live else []
+    return (*hand, point.caution) if point.caution else tuple(hand)
 
 
 def is_mains(case: Case, net: str) -> bool:

@@ -13,6 +13,11 @@ from bench_lamp.desktop.widgets.lamp import SHINE, Backdrop
 from bench_lamp.desktop.widgets.painted import Painted
 from bench_lamp.views.house_rules import rules_card
 
+#: Two lines where one is too short for the question.
+_WRAPPED = int(
+    Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap
+)
+
 
 class RuleRows(Painted):
     """One row a rule: the question, and the schools with the shop's own lit."""
@@ -42,7 +47,9 @@ class RuleRows(Painted):
                 painter.setBrush(look.colour("lamp", 26))
                 painter.drawRoundedRect(box, 7, 7)
             question = QRectF(box.left() + 14, box.top(), box.width() * 0.46, box.height())
-            self.line(painter, question, house_rule.question, (16, 500), "text")
+            painter.setFont(look.font(16, 500))
+            painter.setPen(look.colour("text"))
+            painter.drawText(question, _WRAPPED, house_rule.question)
             self._options(painter, box, question.right() + 10, house_rule)
             y += height
         self.keep_height(y + 8)

@@ -53,7 +53,7 @@ class BenchWindow(QWidget):
         self.setWindowTitle("Bench Lamp")
         self.setMinimumSize(1024, 700)
         self.resize(1280, 800)
-        self.banner = Words(look, 14, 600, "live ink")
+        self.banner = Words(look, 14, 600, "live ink", wrap=True)
         self.banner.setContentsMargins(24, 6, 24, 6)
         self.page = JobPage(look, session, surfaces)
         self._stack = QStackedWidget()
@@ -192,8 +192,11 @@ class BenchWindow(QWidget):
         self.banner.setVisible(bool(line))
         if line:
             self.banner.setText(line)
+            # Red where nothing can be logged; what is only to be known is not as loud.
+            ground = "live" if self.session.journal.read_only else "lamp"
             palette = self.banner.palette()
-            palette.setColor(QPalette.ColorRole.Window, self.look.colour("live"))
+            palette.setColor(QPalette.ColorRole.Window, self.look.colour(ground))
+            palette.setColor(QPalette.ColorRole.WindowText, self.look.colour(f"{ground} ink"))
             self.banner.setPalette(palette)
             self.banner.setAutoFillBackground(True)
 
