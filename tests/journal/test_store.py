@@ -16,7 +16,7 @@ from bench_lamp.journal.checking import Report, check_journal
 from bench_lamp.journal.events import JobClosed, JobOpened, Note
 from bench_lamp.journal.ids import IdMaker
 from bench_lamp.journal.lock import WriterLock
-from bench_lamp.journal.reader import JournalReader
+from bench_lamp.journal.reader import JournalReader, error_of
 from bench_lamp.journal.rows import COLUMNS, JournalError, to_row
 from bench_lamp.journal.salvage import events_left, salvage
 from bench_lamp.journal.store import FILE_NAME, JournalStore
@@ -543,3 +543,25 @@ def test_a_journal_that_may_not_be_written_says_whose_fault_it_is(store):
     with pytest.raises(JournalError, match="cannot be written") as caught:
         store.append(note())
     assert "permissions" in caught.value.hint
+
+
+@pytest.mark.parametrize(
+    ("why", "free", "says"),
+    [
+        ("database or disk is full", 10**9, "is full"),
+        ("disk I/O error", 4096, "is full"),
+        ("disk I/O error", 10**9, "does not answer as it should"),
+        ("database disk image is malformed", 4096, "damaged"),
+        ("database is locked", 10**9, "locked by another program"),
+        ("unable to open database file", 10**9, "cannot be opened"),
+    ],
+)
+def test_what_the_database_says_is_said_by_its_cause(tmp_path, monkeypatch, why, free, says):
+    class Room:
+        f_bavail, f_frsize = free // 512, 512
+
+    monkeypatch.setattr(os, "statvfs", lambda _: Room)
+    error = error_of(tmp_path / FILE_NAME, sqlite3.DatabaseError(why))
+    assert says in str(error)
+    assert error.hint
+    assert error.is_salvageable is (says == "damaged")

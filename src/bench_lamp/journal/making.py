@@ -45,7 +45,7 @@ def make_ready(path: Path) -> None:
             _keep_old(path, revision)
         put(beside, path)
     except sqlite3.DatabaseError as exc:
-        raise _not_made(path, exc) from exc
+        raise error_of(path, exc) from exc
     except OSError as exc:
         raise JournalError(
             f"{path.name} cannot be made: {exc.strerror}",
@@ -206,11 +206,3 @@ def _cleared(path: Path) -> Path:
     for name in ("", *_BESIDE):
         Path(f"{beside}{name}").unlink(missing_ok=True)
     return beside
-
-
-def _not_made(path: Path, exc: sqlite3.DatabaseError) -> JournalError:
-    if "full" in str(exc):
-        return JournalError(
-            f"The disk with {path.parent} is full", hint="Read-only: make room, then press F4."
-        )
-    return error_of(path, exc)

@@ -14,6 +14,8 @@ from bench_lamp.journal.events import Event
 from bench_lamp.journal.rows import COLUMNS, JournalError, SetAside, shown, to_event
 from bench_lamp.journal.sums import row_sum
 
+#: With less room than this, in bytes, a database cannot do its work.
+LEAST_ROOM = 300_000
 #: Version of the database, for reports.
 SQLITE = sqlite3.sqlite_version
 #: Events that are read before the window is painted.
@@ -158,6 +160,23 @@ def checked_event(row: tuple[Any, ...]) -> Event | SetAside:
     return to_event(row[: len(COLUMNS)])
 
 
+def disk_error(path: Path, why: str) -> JournalError:
+    """Say what a failure of the disk means: it is full, or it does not answer as it should."""
+    try:
+        found = os.statvfs(path.parent)
+        left = found.f_bavail * found.f_frsize
+    except OSError:
+        left = LEAST_ROOM
+    if "full" in why or left < LEAST_ROOM:
+        return JournalError(
+            f"The disk with {path.parent} is full", hint="Read-only: make room, then press F4."
+        )
+    return JournalError(
+        f"The disk with {path.parent} does not answer as it should: {why}",
+        hint="Read-only: copy the folder to another disk.",
+    )
+
+
 def error_of(path: Path, exc: sqlite3.DatabaseError) -> JournalError:
     """Say what a failure of the database means."""
     why = str(exc)
@@ -170,6 +189,8 @@ def error_of(path: Path, exc: sqlite3.DatabaseError) -> JournalError:
             f"{path.name} is locked by another program",
             hint="Close that program, then start again.",
         )
+    if "disk I/O" in why or "full" in why:
+        return disk_error(path, why)
     if "unable to open" in why or "readonly" in why:
         return JournalError(f"{path.name} cannot be opened: {why}", hint="Mend its permissions.")
     return JournalError.damaged(path.name, why)

@@ -1,5 +1,6 @@
 """The store: events on disk, one transaction each, never changed afterwards."""
 
+import sqlite3
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -13,6 +14,7 @@ from sqlalchemy.pool import StaticPool
 from bench_lamp.journal.events import Event
 from bench_lamp.journal.lock import WriterLock
 from bench_lamp.journal.making import make_ready
+from bench_lamp.journal.reader import error_of
 from bench_lamp.journal.rows import JournalError, is_id, to_row
 from bench_lamp.journal.sums import Parent, read_parents
 from bench_lamp.journal.tables import event_table
@@ -62,7 +64,7 @@ class JournalStore:
             store = cls(path, engine, lock, last, _identity(path))
         except DatabaseError as exc:
             lock.release()
-            raise JournalError.damaged(path.name, exc.orig) from exc
+            raise _not_opened(path, exc) from exc
         except BaseException:
             lock.release()
             raise
@@ -139,6 +141,12 @@ class JournalStore:
                 f"{self.path.name} was moved, deleted or replaced while it was open",
                 hint="Nothing was logged. Put it back and start again, or start again for a new one.",
             )
+
+
+def _not_opened(path: Path, exc: DatabaseError) -> JournalError:
+    found = exc.orig
+    known = found if isinstance(found, sqlite3.DatabaseError) else sqlite3.DatabaseError(str(found))
+    return error_of(path, known)
 
 
 def _ids_in(parents: str) -> tuple[str, ...]:
