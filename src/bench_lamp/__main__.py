@@ -1,8 +1,8 @@
-"""The command line: `bench-lamp`, `check FILE`, `doctor`, `--demo`, `--data DIR`, `--screenshots DIR`."""
+"""The command line: `bench-lamp`, `check FILE`, `doctor`, `menu`, `--demo`, `--data DIR`, `--screenshots DIR`."""
 
 import gc
 import sys
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -18,10 +18,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
     # Nothing that the start makes is garbage; the collector begins once the window stands.
     gc.disable()
     words = list(sys.argv[1:] if arguments is None else arguments)
-    if words[:1] in (["check"], ["--check"]):
-        return _check(words[1:])
-    if words[:1] == ["doctor"]:
-        return _doctor(words[1:])
+    if words and words[0] in _COMMANDS:
+        return _COMMANDS[words[0]](words[1:])
     if "--version" in words:
         from bench_lamp.commands.version import version_text
 
@@ -86,7 +84,8 @@ def _parser() -> "argparse.ArgumentParser":
         prog=APP,
         description="A bench companion for people who repair vintage boards.",
         epilog=f"{APP} check FILE: print the errors of a profile, one a line; exit status 0 or 1. "
-        f"{APP} doctor: say what of the installation, journal and profiles is wrong.",
+        f"{APP} doctor: say what of the installation, journal and profiles is wrong. "
+        f"{APP} menu: add it to the menu of this account.",
     )
     parser.add_argument(
         "profile", type=Path, nargs="?", metavar="FILE", help="begin a job on this profile"
@@ -130,6 +129,27 @@ def _doctor(words: Sequence[str]) -> int:
         data = Path(words[1])
     found = Places(data=data, cache=Path(places.user_cache_dir), state=Path(places.user_state_dir))
     return run_doctor(found)
+
+
+def _menu(words: Sequence[str]) -> int:
+    """Add this installation to the account's menu, or take it out."""
+    from bench_lamp.commands.menu import add_to_menu, data_home, remove_from_menu
+
+    if words == ["--remove"]:
+        return remove_from_menu(data_home())
+    if words:
+        print(f"usage: {APP} menu [--remove]", file=sys.stderr)
+        return 2
+    return add_to_menu(data_home(), str(Path(sys.argv[0]).absolute()))
+
+
+#: What runs without a window.
+_COMMANDS: dict[str, Callable[[Sequence[str]], int]] = {
+    "check": _check,
+    "--check": _check,
+    "doctor": _doctor,
+    "menu": _menu,
+}
 
 
 def _write_schema(path: Path) -> int:

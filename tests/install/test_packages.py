@@ -11,21 +11,12 @@ from xml.etree import ElementTree
 
 import pytest
 
-from bench_lamp.__main__ import _parser
+from bench_lamp.__main__ import _parser, main
+from bench_lamp.commands.menu import SHARED
 
 ROOT = Path(__file__).parents[2]
 SYSTEM = ROOT / "src" / "bench_lamp" / "resources" / "system"
 APP_ID = "org.bench_lamp.BenchLamp"
-SHARED = (
-    f"applications/{APP_ID}.desktop",
-    f"metainfo/{APP_ID}.metainfo.xml",
-    f"mime/packages/{APP_ID}.xml",
-    f"icons/hicolor/scalable/apps/{APP_ID}.svg",
-    "man/man1/bench-lamp.1",
-    "bash-completion/completions/bench-lamp",
-    "zsh/site-functions/_bench-lamp",
-    "fish/vendor_completions.d/bench-lamp.fish",
-)
 
 
 @pytest.fixture(scope="module")
@@ -51,7 +42,7 @@ def test_the_wheel_holds_all_that_the_program_and_the_desktop_need(built):
     }
     assert wanted <= names
     shared = {n.partition("/share/")[2] for n in names if "/data/share/" in n}
-    assert shared == set(SHARED)
+    assert shared == set(SHARED.values())
     assert any(n.endswith("entry_points.txt") for n in names)
 
 
@@ -117,10 +108,29 @@ def test_every_option_has_its_line_in_the_manual_and_in_the_completions():
     assert len(long) == 6
     manual = (SYSTEM / "bench-lamp.1").read_text().replace("\\-", "-")
     for place in (manual, *((SYSTEM / n).read_text() for n in ("bench-lamp.bash", "_bench-lamp"))):
-        for word in (*long, "check", "doctor"):
+        for word in (*long, "check", "doctor", "menu"):
             assert word in place
     fish = (SYSTEM / "bench-lamp.fish").read_text()
     assert all(f"-l {o[2:]}" in fish for o in long)
+
+
+def test_the_menu_gets_its_files_and_gives_them_back(tmp_path, monkeypatch, capsys):
+    home = tmp_path / "share"
+    monkeypatch.setenv("XDG_DATA_HOME", str(home))
+    monkeypatch.setattr("sys.argv", ["/opt/my tools/bench-lamp", "menu"])
+    assert main(["menu"]) == 0
+    entry = (home / f"applications/{APP_ID}.desktop").read_text()
+    assert 'Exec="/opt/my tools/bench-lamp" %f' in entry
+    assert "TryExec" not in entry
+    assert all((home / place).is_file() for place in SHARED.values())
+    assert main(["menu"]) == 0, "again"
+    assert main(["menu", "--remove"]) == 0
+    assert not any((home / place).exists() for place in SHARED.values())
+    (home / "man" / "man1").rmdir()
+    (home / "man" / "man1").write_text("a file where the folder should be")
+    assert main(["menu"]) == 1
+    assert "was not written" in capsys.readouterr().err
+    assert main(["menu", "x"]) == 2
 
 
 LAUNCH = """

@@ -14,9 +14,11 @@ _bench_lamp() {
     esac
     local words="--demo --data --schema --screenshots --version --help"
     if ((COMP_CWORD == 1)); then
-        words="$words check doctor"
+        words="$words check doctor menu"
     elif [[ ${COMP_WORDS[1]} == doctor ]]; then
         words="--data"
+    elif [[ ${COMP_WORDS[1]} == menu ]]; then
+        words="--remove"
     elif [[ ${COMP_WORDS[1]} == check ]]; then
         words=""
     fi
