@@ -1,5 +1,7 @@
 """The journal as the window sees it: whether it can be written, what is wrong with it, F4."""
 
+import time
+
 from PySide6.QtCore import QObject, Qt, Signal, Slot
 
 from bench_lamp.errors import BenchLampError
@@ -14,6 +16,9 @@ from bench_lamp.views.journal_notes import (
     report_line,
     salvaged_line,
 )
+
+#: Pause between two drawings while older jobs are read, in seconds.
+REDRAW_S = 1.0
 
 
 class JournalClient(QObject):
@@ -38,6 +43,7 @@ class JournalClient(QObject):
         self.error: BenchLampError | None = None
         #: Jobs that were not read before the first paint.
         self.later: tuple[str, ...] | None = ()
+        self._drawn = 0.0
         #: Everything that was asked for is read, and the file is checked.
         self.is_loaded = False
         self._aside: dict[str, SetAside] = {}
@@ -116,11 +122,16 @@ class JournalClient(QObject):
         """Events came from the disk."""
         self.set_aside(found.aside)
         self.loaded.emit(found.events)
+        # What is shown is drawn anew now and then, not at each of thousands of lots.
+        if time.monotonic() - self._drawn > REDRAW_S:
+            self._drawn = time.monotonic()
+            self.changed.emit()
 
     @Slot()
     def on_done(self) -> None:
         """All that was asked for is here."""
         self.is_loaded = True
+        self.changed.emit()
 
     @Slot(object)
     def on_checked(self, report: Report) -> None:

@@ -85,7 +85,6 @@ class Navigation(QObject):
             self._ids.resume_after(event.id)
         self.book.add(known)
         self._case = None
-        self.changed.emit()
 
     def age(self) -> None:
         """See whether what was confirmed of the power still counts."""

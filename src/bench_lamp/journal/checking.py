@@ -1,14 +1,21 @@
 """Checking a whole journal: its pages, the sum of each event, and the events that others follow."""
 
 import sqlite3
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import closing
 from pathlib import Path
 from typing import Any
 
 from msgspec import Struct
 
-from bench_lamp.journal.reader import checked_event, error_of, read_only, stored_rows
+from bench_lamp.journal.reader import (
+    DAMAGE,
+    checked_event,
+    error_of,
+    read_only,
+    stored_rows,
+    wrong_sum,
+)
 from bench_lamp.journal.rows import COLUMNS, SetAside
 from bench_lamp.journal.sums import read_parents
 
@@ -37,13 +44,16 @@ class Report(Struct, frozen=True, kw_only=True):
         return not (self.pages or self.aside or self.missing)
 
 
-def check_journal(path: Path) -> Report:
-    """Check a journal from end to end; raise `JournalError` when it cannot be opened at all."""
+def check_journal(path: Path, *, decodes: bool = True) -> Report:
+    """Check a journal from end to end; raise `JournalError` when it cannot be opened at all.
+
+    Without `decodes` the events themselves are not made: whoever reads them finds what cannot be.
+    """
     try:
         with closing(read_only(path)) as connection:
             pages = pages_wrong(connection)
-            return _checked(connection, pages)
-    except sqlite3.DatabaseError as exc:
+            return _checked(connection, pages, _aside if decodes else wrong_sum)
+    except DAMAGE as exc:
         error = error_of(path, exc)
         if not error.is_salvageable:
             raise error from exc
@@ -54,13 +64,20 @@ def pages_wrong(connection: sqlite3.Connection) -> str:
     """Say what is wrong with the pages of an open journal; empty for nothing."""
     try:
         found = connection.execute("PRAGMA integrity_check(1)").fetchone()[0]
-    except sqlite3.DatabaseError as exc:
+    except DAMAGE as exc:
         return str(exc)
     text = found.decode("utf-8", "replace") if isinstance(found, bytes) else str(found)
     return "" if text == "ok" else text.splitlines()[-1][:200]
 
 
-def _checked(connection: sqlite3.Connection, pages: str) -> Report:
+def _aside(row: tuple[Any, ...]) -> SetAside | None:
+    found = checked_event(row)
+    return found if isinstance(found, SetAside) else None
+
+
+def _checked(
+    connection: sqlite3.Connection, pages: str, look: Callable[[tuple[Any, ...]], SetAside | None]
+) -> Report:
     aside: list[SetAside] = []
     links: list[tuple[Any, ...]] = []
     sums: dict[str, str] = {}
@@ -68,13 +85,12 @@ def _checked(connection: sqlite3.Connection, pages: str) -> Report:
     try:
         for row in stored_rows(connection, "NOT INDEXED"):
             count += 1
-            found = checked_event(row)
-            if isinstance(found, SetAside):
+            if (found := look(row)) is not None:
                 aside.append(found)
             if len(row) > len(COLUMNS):
                 sums[_text(row[0])] = _text(row[-1])
-                links.append(row)
-    except sqlite3.DatabaseError as exc:
+                links.append((row[0], row[1], row[-2]))
+    except DAMAGE as exc:
         pages = pages or str(exc)
     known_bad = {a.event for a in aside}
     missing: dict[str, Missing] = {}
@@ -94,7 +110,7 @@ def _followed(
     for row in links:
         event, job = _text(row[0]), _text(row[1])
         try:
-            parents = read_parents(_text(row[-2]))
+            parents = read_parents(_text(row[2]))
         except (ValueError, TypeError, RecursionError):
             # The row's own sum tells of it.
             continue

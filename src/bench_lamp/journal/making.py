@@ -13,8 +13,8 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from bench_lamp.journal.checking import pages_wrong
-from bench_lamp.journal.reader import error_of, read_only
-from bench_lamp.journal.rows import JournalError, shown
+from bench_lamp.journal.reader import DAMAGE, WHOLE, error_of, read_only
+from bench_lamp.journal.rows import COLUMNS, JournalError, shown
 
 #: Newest schema; revisions are numbered so that newer ones sort later.
 HEAD = "0002"
@@ -44,7 +44,7 @@ def make_ready(path: Path) -> None:
             beside = _bring_up(path)
             _keep_old(path, revision)
         put(beside, path)
-    except sqlite3.DatabaseError as exc:
+    except DAMAGE as exc:
         raise error_of(path, exc) from exc
     except OSError as exc:
         raise JournalError(
@@ -67,20 +67,28 @@ def revision_of(path: Path) -> str | None:
         return None
     try:
         with closing(read_only(path)) as connection:
-            names = {shown(raw) for (raw,) in connection.execute("SELECT name FROM sqlite_master")}
-            tables = connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")
-            if not {shown(raw) for (raw,) in tables} <= OURS:
-                raise error_of(path, sqlite3.DatabaseError("not a database of ours"))
-            if wrong := pages_wrong(connection):
-                raise JournalError.damaged(path.name, wrong)
-            if "event" not in names or not _has_event(connection):
-                return None
-            if "alembic_version" not in names:
-                return REVISIONS[0]
-            found = connection.execute("SELECT version_num FROM alembic_version").fetchall()
-    except sqlite3.DatabaseError as exc:
+            return _revision_in(path, connection)
+    except DAMAGE as exc:
         raise error_of(path, exc) from exc
-    return _known_revision(path, [shown(raw) for (raw,) in found])
+
+
+def _revision_in(path: Path, connection: sqlite3.Connection) -> str | None:
+    rows = connection.execute("SELECT name, type FROM sqlite_master").fetchall()
+    names = {shown(name): shown(kind) for name, kind in rows}
+    if not {name for name, kind in names.items() if kind == "table"} <= OURS:
+        raise error_of(path, sqlite3.DatabaseError("not a database of ours"))
+    if wrong := pages_wrong(connection):
+        raise JournalError.damaged(path.name, wrong)
+    if "event" not in names or not _has_event(connection):
+        return None
+    if "alembic_version" not in names:
+        return REVISIONS[0]
+    found = connection.execute("SELECT version_num FROM alembic_version").fetchall()
+    revision = _known_revision(path, [shown(raw) for (raw,) in found])
+    columns = {shown(row[1]) for row in connection.execute("PRAGMA table_info(event)")}
+    if not set(WHOLE if revision == HEAD else COLUMNS) <= columns:
+        raise JournalError.damaged(path.name, "its columns are not those of a journal")
+    return revision
 
 
 def _has_event(connection: sqlite3.Connection) -> bool:

@@ -14,15 +14,17 @@ from bench_lamp.journal.events import Event
 from bench_lamp.journal.rows import COLUMNS, JournalError, SetAside, shown, to_event
 from bench_lamp.journal.sums import row_sum
 
+#: What the database says of a damaged file. Its message may hold the damage: bytes that are no text.
+DAMAGE = (sqlite3.DatabaseError, UnicodeDecodeError)
 #: With less room than this, in bytes, a database cannot do its work.
 LEAST_ROOM = 300_000
 #: Version of the database, for reports.
 SQLITE = sqlite3.sqlite_version
 #: Events that are read before the window is painted.
-FIRST = 5000
+FIRST = 2000
 _CLOSED = "SELECT job FROM event WHERE kind IN ('job closed', 'job withdrawn')"
 #: Columns of the second schema; those of a journal that is not brought up to date yet are fewer.
-_WHOLE = (*COLUMNS, "parents", "sum")
+WHOLE = (*COLUMNS, "parents", "sum")
 
 
 class ReadEvents(Struct, frozen=True, kw_only=True):
@@ -109,7 +111,7 @@ class JournalReader(Struct, frozen=True):
         try:
             with closing(read_only(self.path)) as connection:
                 yield connection
-        except sqlite3.DatabaseError as exc:
+        except DAMAGE as exc:
             raise error_of(self.path, exc) from exc
 
 
@@ -144,7 +146,7 @@ def stored_rows(
 ) -> Iterator[tuple[Any, ...]]:
     """Yield rows as they are stored: the columns of the schema, five or seven of them."""
     known = {row[1] for row in connection.execute("PRAGMA table_info(event)")}
-    columns = _WHOLE if b"sum" in known else COLUMNS
+    columns = WHOLE if b"sum" in known else COLUMNS
     # Whatever a column holds, by damage, it comes as bytes.
     blobs = ", ".join(f"CAST({name} AS BLOB)" for name in columns)
     yield from connection.execute(f"SELECT {blobs} FROM event {where}", values)
@@ -152,12 +154,18 @@ def stored_rows(
 
 def checked_event(row: tuple[Any, ...]) -> Event | SetAside:
     """Return the event of a stored row; set aside where its sum is not that of its bytes."""
-    if len(row) > len(COLUMNS):
-        stored = [value if value is not None else b"" for value in row]
-        if row_sum(stored[:-1]).encode() != stored[-1]:
-            why = "its bytes are not those that were written"
-            return SetAside(event=shown(row[0]), job=shown(row[1]), why=why)
-    return to_event(row[: len(COLUMNS)])
+    return wrong_sum(row) or to_event(row[: len(COLUMNS)])
+
+
+def wrong_sum(row: tuple[Any, ...]) -> SetAside | None:
+    """Return why a stored row is set aside that is not as it was written; None for a sound one."""
+    if len(row) == len(COLUMNS):
+        return None
+    stored = [value if value is not None else b"" for value in row]
+    if row_sum(stored[:-1]).encode() == stored[-1]:
+        return None
+    why = "its bytes are not those that were written"
+    return SetAside(event=shown(row[0]), job=shown(row[1]), why=why)
 
 
 def disk_error(path: Path, why: str) -> JournalError:
@@ -177,9 +185,9 @@ def disk_error(path: Path, why: str) -> JournalError:
     )
 
 
-def error_of(path: Path, exc: sqlite3.DatabaseError) -> JournalError:
+def error_of(path: Path, exc: Exception) -> JournalError:
     """Say what a failure of the database means."""
-    why = str(exc)
+    why = str(exc) if isinstance(exc, sqlite3.DatabaseError) else "its list of tables is no text"
     elsewhere = "Move it away, or name another folder with --data."
     if "no such table" in why or "not a database" in why:
         what = f"{path.name} is not a Bench Lamp journal, or its first page is damaged"

@@ -12,7 +12,7 @@ from msgspec import Struct
 
 from bench_lamp.journal.events import Event
 from bench_lamp.journal.making import make_empty, put
-from bench_lamp.journal.reader import checked_event, error_of, read_only, stored_rows
+from bench_lamp.journal.reader import DAMAGE, checked_event, error_of, read_only, stored_rows
 from bench_lamp.journal.rows import COLUMNS, JournalError, SetAside, to_event
 from bench_lamp.journal.sums import parents_text, row_sum
 
@@ -58,7 +58,7 @@ def salvage(path: Path) -> Salvaged:
         with closing(sqlite3.connect(beside)) as made, made:
             marks = ", ".join("?" * len(_ALL))
             made.executemany(f"INSERT INTO event ({', '.join(_ALL)}) VALUES ({marks})", rows)
-    except sqlite3.DatabaseError as exc:
+    except DAMAGE as exc:
         raise JournalError(f"The new journal was not written: {exc}", hint="Make room.") from exc
     stamp = datetime.now(UTC).strftime("%Y%m%dT%H%M%S")
     kept = path.with_name(f"{path.stem}.damaged-{stamp}.sqlite")
@@ -81,7 +81,7 @@ def rows_left(path: Path) -> tuple[list[tuple[str, ...]], int]:
     try:
         with closing(read_only(path)) as connection:
             rows = {bytes(row[0] or b""): row for row in _readable(connection)}
-    except sqlite3.DatabaseError as exc:
+    except DAMAGE as exc:
         raise error_of(path, exc) from exc
     for _, row in sorted(rows.items()):
         event = checked_event(row)
@@ -106,14 +106,14 @@ def _readable(connection: sqlite3.Connection) -> Iterator[tuple[Any, ...]]:
             for row in stored_rows(connection, where):
                 last += 1
                 yield row
-        except sqlite3.DatabaseError:
+        except DAMAGE:
             continue
         return
     number, missed = 0, 0
     while missed < BEHIND or number < 2 * last:
         number += 1
         alone: list[tuple[Any, ...]] = []
-        with suppress(sqlite3.DatabaseError):
+        with suppress(*DAMAGE):
             alone = list(stored_rows(connection, "NOT INDEXED WHERE rowid = ?", str(number)))
         missed = 0 if alone else missed + 1
         yield from alone

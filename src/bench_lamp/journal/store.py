@@ -86,12 +86,12 @@ class JournalStore:
         """
         heads: dict[str, tuple[Parent, ...]] = {}
         rows = []
-        for each in events:
-            known = heads.get(each.job) or self._heads_of(each.job)
-            rows.append(to_row(each, known))
-            heads[each.job] = ((each.id, rows[-1]["sum"]),)
         self._refuse_moved()
         try:
+            for each in events:
+                known = heads.get(each.job) or self._heads_of(each.job)
+                rows.append(to_row(each, known))
+                heads[each.job] = ((each.id, rows[-1]["sum"]),)
             with self.engine.begin() as connection:
                 connection.execute(insert(event_table), rows)
         except DBAPIError as exc:

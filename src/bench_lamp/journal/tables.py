@@ -17,4 +17,5 @@ event_table = Table(
     #: Sum of the stored bytes.
     Column("sum", String(64), nullable=False),
     Index("event_of_job", "job", "id"),
+    Index("event_of_kind", "kind", "job"),
 )

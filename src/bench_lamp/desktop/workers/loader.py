@@ -51,7 +51,7 @@ class JournalLoader(QObject):
 
         if not self._reader.path.exists():
             return
-        report = check_journal(self._reader.path)
+        report = check_journal(self._reader.path, decodes=False)
         if report.pages:
             self._send(ReadEvents(events=events_left(self._reader.path)))
         else:

@@ -17,6 +17,8 @@ def upgrade() -> None:
     for name, size in (("parents", None), ("sum", 64)):
         kind = sa.String(size) if size else sa.Text()
         op.add_column("event", sa.Column(name, kind, nullable=False, server_default=""))
+    # Which jobs are closed is asked before the first paint: without going through every body.
+    op.create_index("event_of_kind", "event", ["kind", "job"])
     _fill()
     if is_sqlite:
         for word in ("UPDATE", "DELETE"):
