@@ -114,3 +114,21 @@ def test_the_pdf_has_pages_and_searchable_words(qapp, told, tmp_path):
     content = path.read_bytes()
     assert content.startswith(b"%PDF")
     assert b"/FontFile" in content
+
+
+@pytest.mark.parametrize(
+    "text",
+    ["=1+1", "+1", "-1", "@x", " =1+1", "\t=1", "\n=1", "\r=1", "\u00a0=1", "\ufeff=1", "\u200b=1", "\uff1d1",
+     " \uff0b1", "\uff20x", "\ttab first"],
+)  # fmt: skip
+def test_no_cell_can_be_run_as_a_formula(text):
+    from bench_lamp.report.exports import _safe
+
+    assert _safe(text) == f"'{text}"
+
+
+@pytest.mark.parametrize("text", ["A", "5 V", "C14+", "a=b", "F4 - open", ""])
+def test_a_harmless_cell_stays_as_it_is(text):
+    from bench_lamp.report.exports import _safe
+
+    assert _safe(text) == text

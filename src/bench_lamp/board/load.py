@@ -117,6 +117,11 @@ def _read(path: Path) -> ParsedFile:
         raise ProfileError.of([Problem(path.name, line, "", str(exc.problem))]) from exc
     except (YAMLError, ValueError, RecursionError) as exc:
         raise ProfileError.of([Problem(path.name, 0, "", str(exc).splitlines()[0])]) from exc
+    except ProfileError:
+        raise
+    except Exception as exc:  # whatever the reader of YAML stumbles over in somebody's file
+        words = f"cannot be read as YAML ({type(exc).__name__}); check brackets and quotes"
+        raise ProfileError.of([Problem(shown_name(path), 0, "", words)]) from exc
     if not isinstance(data, dict):
         raise ProfileError.of(
             [Problem(path.name, 0, "", f"is not a profile; the first line says format: {FORMAT}")]

@@ -16,6 +16,8 @@ from bench_lamp.journal.sums import row_sum
 
 #: What the database says of a damaged file. Its message may hold the damage: bytes that are no text.
 DAMAGE = (sqlite3.DatabaseError, UnicodeDecodeError)
+#: Longest that a lock of another program is waited for, in seconds: the first paint waits too.
+LOCKED_S = 0.3
 #: With less room than this, in bytes, a database cannot do its work.
 LEAST_ROOM = 300_000
 #: Version of the database, for reports.
@@ -129,14 +131,14 @@ def read_only(path: Path) -> sqlite3.Connection:
             f"{path.name} is no file", hint="Move it away, or name another folder with --data."
         )
     address = f"file:{quote(os.fsencode(path))}?mode=ro"
-    connection = sqlite3.connect(address, uri=True)
+    connection = sqlite3.connect(address, uri=True, timeout=LOCKED_S)
     try:
         connection.execute("SELECT count(*) FROM sqlite_master").fetchone()
     except sqlite3.OperationalError as exc:
         connection.close()
         if "locked" in str(exc):
             raise
-        connection = sqlite3.connect(f"{address}&immutable=1", uri=True)
+        connection = sqlite3.connect(f"{address}&immutable=1", uri=True, timeout=LOCKED_S)
     connection.text_factory = bytes
     return connection
 
