@@ -12,8 +12,9 @@ import pytest
 from sqlalchemy import text
 
 from bench_lamp.journal import Event
-from bench_lamp.journal.checking import Report, check_journal
+from bench_lamp.journal.checking import check_journal
 from bench_lamp.journal.events import JobClosed, JobOpened, Note
+from bench_lamp.journal.findings import Report
 from bench_lamp.journal.ids import IdMaker
 from bench_lamp.journal.lock import WriterLock
 from bench_lamp.journal.reader import JournalReader, error_of
@@ -464,7 +465,8 @@ import sys
 from datetime import UTC, datetime
 from pathlib import Path
 from bench_lamp.journal import Event
-from bench_lamp.journal.checking import Report, check_journal
+from bench_lamp.journal.checking import check_journal
+from bench_lamp.journal.findings import Report
 from bench_lamp.journal.events import Note
 from bench_lamp.journal.ids import IdMaker
 from bench_lamp.journal.store import JournalStore

@@ -28,7 +28,8 @@ from bench_lamp.desktop.workers.reasoning import ReasoningWorker
 from bench_lamp.desktop.workers.store import StoreWorker
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal import Event
-from bench_lamp.journal.reader import JournalReader, ReadEvents
+from bench_lamp.journal.findings import ReadEvents
+from bench_lamp.journal.reader import JournalReader
 from bench_lamp.practice.demo_journal import DEMO_JOB, demo_events
 
 if TYPE_CHECKING:

@@ -5,10 +5,8 @@ import time
 from PySide6.QtCore import QObject, Qt, Signal, Slot
 
 from bench_lamp.errors import BenchLampError
-from bench_lamp.journal.checking import Report
-from bench_lamp.journal.reader import ReadEvents
+from bench_lamp.journal.findings import ReadEvents, Report, Salvaged
 from bench_lamp.journal.rows import JournalError, SetAside
-from bench_lamp.journal.salvage import Salvaged
 from bench_lamp.views.journal_notes import (
     aside_line,
     put_away_line,

@@ -1,7 +1,6 @@
 """Writing a file whole or not at all: what stood there before is kept until the new one is checked."""
 
 import os
-import secrets
 from collections.abc import Callable
 from contextlib import suppress
 from pathlib import Path
@@ -35,7 +34,7 @@ def write_whole(
     BenchLampError
         When it cannot be written or is not as it should be; what stood at `path` is unchanged.
     """
-    beside = path.with_name(f".{secrets.token_hex(6)}{path.suffix}")
+    beside = path.with_name(f".{os.urandom(6).hex()}{path.suffix}")
     try:
         # Made here, and by nobody else: a link that waits under this name is refused.
         os.close(os.open(beside, os.O_CREAT | os.O_EXCL | os.O_WRONLY | os.O_NOFOLLOW, 0o666))

@@ -6,8 +6,7 @@ from contextlib import closing
 from pathlib import Path
 from typing import Any
 
-from msgspec import Struct
-
+from bench_lamp.journal.findings import Missing, Report
 from bench_lamp.journal.reader import (
     DAMAGE,
     checked_event,
@@ -18,30 +17,6 @@ from bench_lamp.journal.reader import (
 )
 from bench_lamp.journal.rows import COLUMNS, SetAside
 from bench_lamp.journal.sums import read_parents
-
-
-class Missing(Struct, frozen=True, kw_only=True):
-    """An event that another one follows, and that is not there."""
-
-    event: str
-    job: str
-    followed_by: str
-
-
-class Report(Struct, frozen=True, kw_only=True):
-    """What a check of a journal found."""
-
-    #: Rows that were read.
-    events: int = 0
-    #: What the database says of its pages; empty when they are sound.
-    pages: str = ""
-    aside: tuple[SetAside, ...] = ()
-    missing: tuple[Missing, ...] = ()
-
-    @property
-    def is_sound(self) -> bool:
-        """Whether nothing is wrong."""
-        return not (self.pages or self.aside or self.missing)
 
 
 def check_journal(path: Path, *, decodes: bool = True) -> Report:

@@ -11,6 +11,7 @@ from urllib.parse import quote
 from msgspec import Struct
 
 from bench_lamp.journal.events import Event
+from bench_lamp.journal.findings import ReadEvents
 from bench_lamp.journal.rows import COLUMNS, JournalError, SetAside, shown, to_event
 from bench_lamp.journal.sums import row_sum
 
@@ -27,13 +28,6 @@ FIRST = 2000
 _CLOSED = "SELECT job FROM event WHERE kind IN ('job closed', 'job withdrawn')"
 #: Columns of the second schema; those of a journal that is not brought up to date yet are fewer.
 WHOLE = (*COLUMNS, "parents", "sum")
-
-
-class ReadEvents(Struct, frozen=True, kw_only=True):
-    """What a reading brought: events in the order of their ids, and what was set aside."""
-
-    events: tuple[Event, ...] = ()
-    aside: tuple[SetAside, ...] = ()
 
 
 class JournalReader(Struct, frozen=True):

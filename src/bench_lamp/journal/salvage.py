@@ -8,9 +8,8 @@ from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
-from msgspec import Struct
-
 from bench_lamp.journal.events import Event
+from bench_lamp.journal.findings import Salvaged
 from bench_lamp.journal.making import make_empty, put
 from bench_lamp.journal.reader import DAMAGE, checked_event, error_of, read_only, stored_rows
 from bench_lamp.journal.rows import COLUMNS, JournalError, SetAside, to_event
@@ -27,16 +26,6 @@ def events_left(path: Path) -> tuple[Event, ...]:
     rows, _ = rows_left(path)
     found = (to_event(row[: len(COLUMNS)]) for row in rows)
     return tuple(event for event in found if isinstance(event, Event))
-
-
-class Salvaged(Struct, frozen=True, kw_only=True):
-    """What came along."""
-
-    #: Events that are in the new journal, and rows that could not be used.
-    events: int
-    lost: int
-    #: Name of the damaged file, beside the new one.
-    kept_as: str
 
 
 def salvage(path: Path) -> Salvaged:

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from bench_lamp.errors import BenchLampError
-from bench_lamp.journal.checking import Report
+from bench_lamp.journal.findings import Report
 from bench_lamp.journal.rows import JournalError, SetAside
 
 #: Jobs that are named in one line.

@@ -6,7 +6,8 @@ from pathlib import Path
 from PySide6.QtCore import QObject, Signal, Slot
 
 from bench_lamp.errors import BenchLampError
-from bench_lamp.journal.reader import JournalReader, ReadEvents
+from bench_lamp.journal.findings import ReadEvents
+from bench_lamp.journal.reader import JournalReader
 
 #: Events that go to the window at a time: more would hold up a key.
 LOT = 1000
