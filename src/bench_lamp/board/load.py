@@ -9,7 +9,6 @@ from msgspec import Struct
 from bench_lamp.board.lines_of import ParsedFile, line_of
 from bench_lamp.board.merge import merged
 from bench_lamp.board.profile import FORMAT, Profile
-from bench_lamp.board.texts import Place, check_texts, is_deep
 from bench_lamp.errors import BenchLampError
 from bench_lamp.files import FileError, read_text, shown_name
 
@@ -101,6 +100,8 @@ def _read(path: Path) -> ParsedFile:
     from ruamel.yaml import YAML
     from ruamel.yaml.error import MarkedYAMLError, YAMLError
 
+    from bench_lamp.board.texts import is_deep
+
     try:
         text = read_text(path, most=MAX_BYTES)
     except FileError as exc:
@@ -150,6 +151,7 @@ def _validated(data: dict[str, Any], sources: Sequence[ParsedFile]) -> Profile:
 
     from bench_lamp.board.consistency import cross_check
     from bench_lamp.board.schema import adapter
+    from bench_lamp.board.texts import check_texts
 
     if wrong := list(check_texts(data)):
         raise ProfileError.of(_named_problems(sources, data, wrong))
@@ -165,7 +167,9 @@ def _validated(data: dict[str, Any], sources: Sequence[ParsedFile]) -> Profile:
 
 
 def _named_problems(
-    sources: Sequence[ParsedFile], data: dict[str, Any], wrong: Sequence[tuple[Place, str]]
+    sources: Sequence[ParsedFile],
+    data: dict[str, Any],
+    wrong: Sequence[tuple[Sequence[str | int], str]],
 ) -> list[Problem]:
     """Return the problems with file and line; finding a line takes time, so only so many of them."""
     named = [_problem(sources, data, place, text) for place, text in wrong[:MOST_NAMED]]

@@ -1,6 +1,5 @@
 """Sums of what an event's row holds, and the events that stood before it: how damage is found."""
 
-import hashlib
 import json
 from collections.abc import Iterable, Sequence
 
@@ -16,6 +15,9 @@ def row_sum(values: Sequence[bytes]) -> str:
 
     Each value goes in with its length, so that no two rows make the same bytes.
     """
+    # Only where a row is read or written: the demo's first paint needs neither.
+    import hashlib
+
     digest = hashlib.sha256()
     for value in values:
         digest.update(b"%d:" % len(value))
