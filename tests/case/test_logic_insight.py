@@ -8,7 +8,7 @@ from tests.conftest import Job
 from bench_lamp.cards.card import Choice
 from bench_lamp.cards.commands import AskPower
 from bench_lamp.cards.logic_words import fault_name, outcome_label, part_name, test_words
-from bench_lamp.cards.outcome_words import reads
+from bench_lamp.cards.outcome_words import ORDER, outcomes, reads
 from bench_lamp.case.facts import facts_of
 from bench_lamp.circuit import compile_tree
 from bench_lamp.desktop.surfaces.trace import suspect_picture
@@ -25,6 +25,7 @@ from bench_lamp.reason.logic.engine import LogicEngine
 from bench_lamp.reason.power.dictionary import build_dictionary
 from bench_lamp.reason.power.engine import Engine
 from bench_lamp.reason.values.branch import ELSEWHERE, Branch, BranchKind
+from bench_lamp.reason.values.clues import Facts
 from bench_lamp.reason.values.tests import LogicTest
 from bench_lamp.stages import card_for
 from bench_lamp.stages.trace.suspects_view import suspects_view
@@ -361,3 +362,19 @@ def test_a_need_that_cannot_be_met_is_tested_all_the_same(bench):
         check="need:harness", word="left out", text="tested without what it needs"
     )
     assert card_for("selftest", *made.seen(focus="harness")).title.startswith("Step H1")
+
+
+def test_every_way_that_a_test_can_come_out_has_its_place_on_the_card(library, minds):
+    """Also several bad bits of a lane, whichever: every test of every profile with logic has a card."""
+    assert set(ORDER) == set(BranchKind)
+    kinds = set()
+    for name in (CINDER, OSTREL, ORRERY):
+        _, logic = minds(name)
+        profile = library.get(name)
+        found = insight_of(None, profile, Facts(logic=()), logic)
+        for attempt in found.tries:
+            kinds |= {b.kind for b in attempt.outcomes}
+            lines = outcomes(profile, found, attempt)
+            assert len(lines) >= len(attempt.outcomes)
+            assert all(line.reads for line in lines)
+    assert BranchKind.SEVERAL in kinds

@@ -17,6 +17,14 @@ from bench_lamp.units import percent
 
 #: Suspects named in one outcome.
 NAMED = 2
+#: As it should be first, then what lies nearer to it.
+ORDER = {
+    BranchKind.SOUND: 0,
+    BranchKind.BETWEEN: 1,
+    BranchKind.SEVERAL: 2,
+    BranchKind.NOTHING: 3,
+    BranchKind.ABOVE: 4,
+}
 #: A suspect with less than this of an outcome is not named in it.
 LEAST_NAMED = 0.08
 
@@ -24,8 +32,7 @@ LEAST_NAMED = 0.08
 def outcomes(profile: Profile, insight: Insight, attempt: Try) -> tuple[Outcome, ...]:
     """Return a line for each way the test can come out, as it should be first."""
     faults = dict(enumerate(insight.faults)) if attempt is insight.split else insight.leaders
-    order = {"sound": 0, "between": 1, "nothing": 2, "above": 3}
-    ranked = sorted(attempt.outcomes, key=lambda b: order[b.kind])
+    ranked = sorted(attempt.outcomes, key=lambda b: ORDER[b.kind])
     lines = [
         Outcome(
             reads=reads(profile, attempt.test, branch),
