@@ -112,7 +112,9 @@ def attack(count: int, seed: int, folder: Path) -> Tally:
             worker.stdin.write(f"{call} {place} {after}\n")
             worker.stdin.flush()
             acknowledged = []
-            while (line := worker.stdout.readline().strip()) != "killed":
+            # A line that was cut by the kill was not acknowledged, and "killed" follows in it.
+            while not (line := worker.stdout.readline().strip()).endswith("killed"):
+                assert line, "the worker ended"
                 acknowledged.append(line)
             try:
                 _judge(what, place, acknowledged, older, tally)
