@@ -11,6 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bench_lamp.journal import Event, fold
+from bench_lamp.journal.draft import _STEPS
 from bench_lamp.journal.events import (
     BODIES,
     ActionDone,
@@ -33,7 +34,7 @@ from bench_lamp.journal.events import (
     Struck,
     Swept,
 )
-from bench_lamp.journal.fold import _STEPS
+from bench_lamp.journal.fold import Folding
 from bench_lamp.journal.ids import IdMaker
 from bench_lamp.journal.logic_events import (
     CellsMarked,
@@ -306,3 +307,19 @@ def test_the_fold_takes_any_events_in_any_order(bodies, chance):
     state = fold(None, events)
     assert fold(None, shuffled) == state
     assert len(state.tape) == len(events)
+
+
+@given(st.lists(EVERY_BODY, min_size=1, max_size=25), st.integers(0, 25))
+def test_a_fold_that_goes_on_comes_to_the_same_as_one_from_the_start(orrery, bodies, cut):
+    ids = IdMaker()
+    at = datetime(2026, 1, 2, tzinfo=UTC)
+    events = [Event(id=ids(), job="QH-001/1", at=at, body=body) for body in bodies]
+    folding = Folding(orrery, events[:cut])
+    before, copy = folding.state, fold(orrery, events[:cut])
+    done = [folding.go_on([event]) for event in events[cut:]]
+    for went_on, event in zip(done, events[cut:], strict=True):
+        assert went_on is not isinstance(event.body, Struck | KindCorrected)
+    if all(done) and events[:cut]:
+        assert folding.state == fold(orrery, events)
+    assert before == copy, "a state that was handed out never changes"
+    assert not events[1:] or not folding.go_on(events[:1]), "what comes before the last one"

@@ -10,8 +10,8 @@ from bench_lamp.board import Profile, ProfileLibrary
 from bench_lamp.case.case import Case
 from bench_lamp.case.power import is_live_elsewhere, relied_on
 from bench_lamp.checks import Meter
-from bench_lamp.journal import Event, JobState, fold
-from bench_lamp.journal.fold import profile_of
+from bench_lamp.journal import Event, JobState
+from bench_lamp.journal.fold import Folding, profile_of
 from bench_lamp.views import shelf
 
 
@@ -23,6 +23,7 @@ class JobBook:
     #: When the program was started; the power states of before are asked anew. None for never.
     since: datetime | None = None
     _events: dict[str, list[Event]] = field(default_factory=dict)
+    _foldings: dict[str, Folding] = field(default_factory=dict)
     _known: set[str] = field(default_factory=set)
     _states: dict[str, JobState] = field(default_factory=dict)
     #: Cases as they stand, until an event is added.
@@ -30,17 +31,21 @@ class JobBook:
 
     def add(self, events: Iterable[Event]) -> None:
         """Take in events that are on disk; those that are here already are passed over."""
-        jobs = set()
+        new: dict[str, list[Event]] = {}
         for event in events:
             if event.id not in self._known:
                 self._known.add(event.id)
-                self._events.setdefault(event.job, []).append(event)
-                jobs.add(event.job)
-        for job in jobs:
-            # Nearly always in their order; those of another window may come later.
-            self._events[job].sort(key=lambda event: event.id)
-            self._states[job] = replace(fold(self._profile_at(job), self._events[job]), job=job)
-        if jobs:
+                new.setdefault(event.job, []).append(event)
+        for job, more in new.items():
+            self._events.setdefault(job, []).extend(more)
+            folding = self._foldings.get(job)
+            if folding is None or not folding.go_on(more):
+                # Nearly always in their order; those of another window may come later.
+                self._events[job].sort(key=lambda event: event.id)
+                folding = Folding(self._profile_at(job), self._events[job])
+                self._foldings[job] = folding
+            self._states[job] = replace(folding.state, job=job)
+        if new:
             self._cases.clear()
 
     def _profile_at(self, job: str) -> Profile | None:

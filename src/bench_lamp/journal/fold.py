@@ -1,52 +1,13 @@
-"""The fold: a pure function from (profile, events) to `JobState`."""
+"""From the events of a job to its state."""
 
-import math
-from collections.abc import Callable, Iterable
-from dataclasses import dataclass, field
-from typing import Any, get_args
+import itertools
+from collections.abc import Iterable, Sequence
 
 from bench_lamp.board import FeedTree, Profile
-from bench_lamp.journal.check_ids import CheckId
-from bench_lamp.journal.events import (
-    ActionDone,
-    CameWith,
-    CheckNoted,
-    Complaint,
-    Event,
-    Finding,
-    FuseFitted,
-    GateMarked,
-    JobClosed,
-    JobOpened,
-    MainsSeen,
-    Note,
-    PartReplaced,
-    PowerConfirmed,
-    ReadingTaken,
-    SeriesTaken,
-    StageMarked,
-    Struck,
-    Swept,
-)
-from bench_lamp.journal.logic_state import (
-    NOTHING_TOLD,
-    LogicBody,
-    LogicState,
-    with_logic,
-    without_part,
-)
-from bench_lamp.journal.open_events import (
-    ComplaintAsked,
-    JobWithdrawn,
-    KindCorrected,
-    LoadHung,
-    OpenEnd,
-)
-from bench_lamp.journal.staleness import targets_below
-from bench_lamp.journal.state import JobState, Logged, PowerState, Reading
-
-#: Actions that open something for a test, and those that make it good again.
-TAKEN_OUT, PUT_BACK = {"removed for test", "link opened"}, {"refitted", "link closed"}
+from bench_lamp.journal.draft import Draft
+from bench_lamp.journal.events import Event, JobOpened, Struck
+from bench_lamp.journal.open_events import KindCorrected
+from bench_lamp.journal.state import JobState, Logged
 
 
 def fold(profile: Profile | None, events: Iterable[Event]) -> JobState:
@@ -55,14 +16,7 @@ def fold(profile: Profile | None, events: Iterable[Event]) -> JobState:
     Without a profile every reading is stale after a change, since nobody can tell
     what depends on what.
     """
-    ordered = sorted(events, key=lambda event: event.id)
-    strikes = _strikes(ordered)
-    tree = FeedTree.of(profile) if profile is not None else None
-    draft = _Draft(profile, {"job": ordered[0].job if ordered else ""}, tree)
-    for event in ordered:
-        if event.id not in strikes:
-            draft.take(event)
-    return draft.finish(tuple(_logged(event, strikes) for event in ordered))
+    return Folding(profile, events).state
 
 
 def profile_of(events: Iterable[Event]) -> str:
@@ -91,204 +45,32 @@ def _logged(event: Event, strikes: dict[str, Event]) -> Logged:
     return Logged(event=event, struck_by=strike.id, reason=strike.body.reason)
 
 
-@dataclass(slots=True)
-class _Draft:
-    """The state while it is being built; never seen outside."""
+class Folding:
+    """The fold of one job, which goes on with what is logged next: a long job costs no more."""
 
-    profile: Profile | None
-    fields: dict[str, Any]
-    tree: FeedTree | None = None
-    readings: list[tuple[int, Event, ReadingTaken]] = field(default_factory=list)
-    changes: list[tuple[int, Event, str]] = field(default_factory=list)
-    lists: dict[str, list[Any]] = field(default_factory=dict)
-    mains: dict[str, str] = field(default_factory=dict)
-    marks: dict[Any, Any] = field(default_factory=dict)
-    cold: dict[str, Any] = field(default_factory=dict)
-    out: set[str] = field(default_factory=set)
-    hung: set[str] = field(default_factory=set)
-    open_ends: dict[tuple[str, str], OpenEnd] = field(default_factory=dict)
-    last_change: str = ""
-    last_mend: str = ""
-    logic: LogicState = NOTHING_TOLD
-    count: int = 0
+    def __init__(self, profile: Profile | None, events: Iterable[Event]) -> None:
+        ordered = sorted(events, key=lambda event: event.id)
+        strikes = _strikes(ordered)
+        tree = FeedTree.of(profile) if profile is not None else None
+        self._draft = Draft(profile, {"job": ordered[0].job if ordered else ""}, tree)
+        for event in ordered:
+            if event.id not in strikes:
+                self._draft.take(event)
+        self.state = self._draft.finish(tuple(_logged(event, strikes) for event in ordered))
 
-    def take(self, event: Event) -> None:
-        self.count += 1
-        step = _STEPS.get(type(event.body))
-        if step is not None:
-            step(self, event, event.body)
+    def go_on(self, events: Sequence[Event]) -> bool:
+        """Take events that follow; say whether that could be done, else nothing was taken.
 
-    def add(self, name: str, item: object) -> None:
-        self.lists.setdefault(name, []).append(item)
-
-    def keep(self, name: str, key: str, value: object) -> None:
-        self.cold.setdefault(name, {})[key] = value
-
-    def change(self, event: Event, part: str) -> None:
-        self.changes.append((self.count, event, part))
-        self.out.discard(part)
-        self.last_change = self.last_mend = event.id
-
-    def tell(self, event: Event, body: LogicBody) -> None:
-        self.logic = with_logic(self.logic, event.id, body)
-
-    def finish(self, tape: tuple[Logged, ...]) -> JobState:
-        touched = self._last_touched()
-        lists: dict[str, Any] = {name: tuple(items) for name, items in self.lists.items()}
-        return JobState(
-            **self.fields,
-            **lists,
-            **self.cold,
-            mains=self.mains,
-            marks=self.marks,
-            readings=tuple(
-                self._reading(*entry, touched) for entry in self.readings if not entry[2].twin
-            ),
-            twins=tuple(self._reading(*entry, {}) for entry in self.readings if entry[2].twin),
-            out=frozenset(self.out),
-            hung=frozenset(self.hung),
-            open_ends=tuple(self.open_ends.values()),
-            last_change=self.last_change,
-            last_mend=self.last_mend,
-            logic=self.logic,
-            tape=tape,
-        )
-
-    def _last_touched(self) -> dict[str, int]:
-        """Return, by target, the count of the last change that it depends on.
-
-        The empty target stands for all of them: a change nobody can place.
+        What is struck, what comes before the last one, and another kind of board change what was
+        taken before.
         """
-        last = {part: when for when, _, part in self.changes}
-        touched: dict[str, int] = {}
-        for part, when in last.items():
-            for target in targets_below(self.profile, part):
-                touched[target] = max(when, touched.get(target, 0))
-        return touched
-
-    def _reading(
-        self, when: int, event: Event, body: ReadingTaken, touched: dict[str, int]
-    ) -> Reading:
-        tree = self.tree
-        net = tree.net_of(body.target) if tree is not None else ""
-        cut = bool(net and body.out and tree is not None and tree.is_cut_off(net, body.out))
-        return Reading(
-            event=event.id,
-            at=event.at,
-            target=body.target,
-            mode=body.mode,
-            value=math.inf if body.overload else body.value,
-            resolution=body.resolution,
-            power=body.power,
-            meter=body.meter,
-            is_stale=when
-            < max(
-                touched.get(name, 0) for name in (body.target, body.target.partition(" ")[0], "")
-            ),
-            out=frozenset(body.out),
-            swapped=body.swapped,
-            # Less than the full mains: it says nothing of the board as it should be.
-            is_cut=cut or bool(body.limiter),
-            hung=frozenset(body.hung),
-            limiter=body.limiter,
-            net=net,
-        )
-
-
-def _opened(draft: _Draft, event: Event, body: JobOpened) -> None:
-    draft.fields |= {"tag": body.tag, "profile_id": body.profile, "opened_at": event.at}
-
-
-def _power(draft: _Draft, event: Event, body: PowerConfirmed) -> None:
-    before = draft.fields.get("power")
-    if body.power == "live":
-        draft.fields["last_live"] = event.id
-    elif before is None or before.is_live:
-        draft.fields["last_off"] = event.id
-    draft.fields["power"] = PowerState(
-        power=body.power, at=event.at, against=body.against, below=body.below, limiter=body.limiter
-    )
-
-
-def _replaced(draft: _Draft, event: Event, body: PartReplaced) -> None:
-    draft.add("replaced", body)
-    draft.change(event, body.part)
-    _renewed(draft, body.part)
-    for what in ("on order", "temporary part"):
-        draft.open_ends.pop((what, body.part), None)
-    if draft.profile is not None and body.part == draft.profile.mains_fuse:
-        draft.mains["fuse"] = body.fitted
-
-
-def _acted(draft: _Draft, event: Event, body: ActionDone) -> None:
-    """Pulling a thing for a test changes the condition, not the board; putting it back proves it anew."""
-    draft.add("actions", body)
-    if body.action in TAKEN_OUT:
-        draft.out.add(body.target)
-    elif body.action in PUT_BACK:
-        draft.out.discard(body.target)
-        draft.last_change = event.id
-    else:
-        draft.change(event, body.target)
-
-
-def _gate(draft: _Draft, event: Event, body: GateMarked) -> None:
-    """A gate's marks add up until it is passed or failed anew."""
-    before = draft.cold.get("gates", {}).get(body.gate, ())
-    draft.keep("gates", body.gate, (*before, body))
-
-
-def _renewed(draft: _Draft, part: str) -> None:
-    """What was found at a part that is new or put right no longer stands."""
-    known = draft.profile.images if draft.profile is not None else ()
-    images = frozenset(image.id for image in known if image.part == part)
-    draft.logic = without_part(draft.logic, part, images)
-    for found in draft.cold.values():
-        for key in [k for k in found if CheckId.read(k).target == part]:
-            del found[key]
-
-
-def _open_end(draft: _Draft, _: Event, body: OpenEnd) -> None:
-    """An open end stands until it is made good; one of its kind and place at a time."""
-    draft.open_ends.pop((body.what, body.target), None)
-    if not body.is_made_good:
-        draft.open_ends[body.what, body.target] = body
-
-
-def _closed(draft: _Draft, event: Event, body: JobClosed) -> None:
-    draft.fields |= {"closed_at": event.at, "closed_proved": body.proved}
-
-
-_STEPS: dict[type, Callable[[_Draft, Event, Any], None]] = {
-    JobOpened: _opened,
-    Complaint: lambda draft, _, body: draft.fields.update(complaint=body.text),
-    CameWith: lambda draft, _, body: draft.fields.update(came_with=body.text),
-    MainsSeen: lambda draft, _, body: draft.mains.update({body.place: body.text}),
-    Finding: lambda draft, _, body: draft.add("findings", body),
-    PowerConfirmed: _power,
-    ReadingTaken: lambda draft, event, body: draft.readings.append((draft.count, event, body)),
-    ActionDone: _acted,
-    PartReplaced: _replaced,
-    StageMarked: lambda draft, _, body: draft.marks.update({body.stage: body.mark}),
-    Note: lambda draft, _, body: draft.add(
-        "advice" if body.about == "advice" else "notes", body.text
-    ),
-    JobClosed: _closed,
-    KindCorrected: lambda draft, _, body: draft.fields.update(profile_id=body.profile),
-    JobWithdrawn: lambda draft, event, _: draft.fields.update(
-        closed_at=event.at, is_withdrawn=True
-    ),
-    FuseFitted: lambda draft, _, body: draft.keep("fuses", body.fuse, body.text),
-    Swept: lambda draft, _, body: draft.keep("swept", body.target, body.beeped),
-    SeriesTaken: lambda draft, _, body: draft.keep("series", body.target, body),
-    CheckNoted: lambda draft, _, body: draft.keep("checks", body.check, body),
-    GateMarked: _gate,
-    OpenEnd: _open_end,
-    ComplaintAsked: lambda draft, event, body: draft.fields.update(
-        complaint_asked=(event.id, body.is_gone)
-    ),
-    LoadHung: lambda draft, _, body: (draft.hung.add if body.is_on else draft.hung.discard)(
-        body.load
-    ),
-    **dict.fromkeys(get_args(LogicBody), _Draft.tell),
-}
+        last = self.state.tape[-1].event.id if self.state.tape else ""
+        ids = [last, *(event.id for event in events)]
+        is_next = all(a < b for a, b in itertools.pairwise(ids))
+        if not is_next or any(isinstance(e.body, Struck | KindCorrected) for e in events):
+            return False
+        for event in events:
+            self._draft.take(event)
+        more = tuple(Logged(event=event) for event in events)
+        self.state = self._draft.finish((*self.state.tape, *more))
+        return True

@@ -18,11 +18,7 @@ def row_sum(values: Sequence[bytes]) -> str:
     # Only where a row is read or written: the demo's first paint needs neither.
     import hashlib
 
-    digest = hashlib.sha256()
-    for value in values:
-        digest.update(b"%d:" % len(value))
-        digest.update(value)
-    return digest.hexdigest()
+    return hashlib.sha256(b"".join(b"%d:%b" % (len(v), v) for v in values)).hexdigest()
 
 
 def parents_text(parents: Iterable[Parent]) -> str:
