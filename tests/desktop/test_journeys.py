@@ -10,7 +10,7 @@ import sys
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QWheelEvent
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QLabel
 
 from bench_lamp import stages
 from bench_lamp.cards.card import Card
@@ -429,8 +429,11 @@ def test_text_from_outside_is_never_markup(open_bench):
     hands.session.say((Complaint(text=nasty),))
     hands.settle()
     label = hands.page.header._complaint
-    assert label.textFormat() == Qt.TextFormat.PlainText
     assert nasty in label.text()
+    # Words are drawn as they stand: as wide as all of their characters, the signs too.
+    label.setText(nasty)
+    assert label.sizeHint().width() >= label.fontMetrics().horizontalAdvance(nasty) - 2
+    assert not hands.window.findChildren(QLabel), "nothing that could take words for markup"
 
 
 @pytest.mark.skipif(shutil.which("Xvfb") is None, reason="no Xvfb on this machine")
