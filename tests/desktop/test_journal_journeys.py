@@ -144,6 +144,38 @@ def test_a_journal_that_is_moved_while_open_acknowledges_nothing(open_bench, tmp
     hands.enter("9.4")
     assert "moved, deleted or replaced" in hands.said
     assert len(hands.state.readings) == count
+    hands.wait(lambda: "Put it back, then press F4" in banner(hands))
+    hands.shortcut("F4")
+    hands.wait(lambda: "Put it back, then press F4" in banner(hands))
+    assert not (tmp_path / "journal.sqlite").exists(), "no new one in its place"
+    (tmp_path / "away.sqlite").rename(tmp_path / "journal.sqlite")
+    hands.shortcut("F4")
+    hands.wait(lambda: banner(hands) == "")
+    hands.wait(lambda: hands.session.journal.is_loaded and hands.session.job == JOB)
+    hands.session.say((Note(text="back again"),))
+    hands.settle()
+    assert hands.state.notes[-1] == "back again"
+
+
+def test_what_another_journal_does_not_hold_is_not_shown(open_bench, tmp_path):
+    """One of this morning is put in the place of the one that is open."""
+    hands = open_bench()
+    hands.session.open_job(JOB, "rails")
+    hands.session.journal.load_requested.emit(())
+    copy = tmp_path / "morning"
+    hands.bench.worker._store.fold_in()
+    copy.write_bytes((tmp_path / "journal.sqlite").read_bytes())
+    hands.session.say((Note(text="of this afternoon"),))
+    hands.settle()
+    for name in ("journal.sqlite-wal", "journal.sqlite-shm"):
+        (tmp_path / name).unlink(missing_ok=True)
+    copy.replace(tmp_path / "journal.sqlite")
+    hands.session.say((Note(text="lost"),))
+    hands.wait(lambda: "Put it back, then press F4" in banner(hands))
+    hands.shortcut("F4")
+    hands.wait(lambda: banner(hands) == "")
+    hands.wait(lambda: hands.state.notes == ())
+    assert hands.session.job == JOB
 
 
 def test_half_a_character_is_refused_and_the_next_entry_goes_in(open_bench):

@@ -168,8 +168,7 @@ def build(
     session.book.since = clock() if demo_at is None else None
     if demo_at is not None:
         session.open_job(DEMO_JOB, "rails")
-    look = Look()
-    window = BenchWindow(look, session, SURFACES, papers_folder=folder / "papers")
+    window = BenchWindow(Look(), session, SURFACES, papers_folder=folder / "papers")
     loader = JournalLoader(folder / FILE_NAME)
     bench = _wired(window, session, StoreWorker(folder, first), ReasoningWorker(cache), loader)
     if demo_at is not None:
@@ -215,6 +214,7 @@ def _wired(
     worker.opened.connect(session.on_opened)
     worker.appended.connect(session.on_appended)
     worker.failed.connect(session.on_failed)
+    session.journal.kept.connect(session.keep_only)
     worker.ended.connect(thread.quit, Qt.ConnectionType.DirectConnection)
     _wire_journal(session.journal, worker, loader)
     client, reasoning, loading = session.reasoning, QThread(), QThread()
@@ -240,6 +240,7 @@ def _wired(
 
 def _wire_journal(journal: JournalClient, worker: StoreWorker, loader: JournalLoader) -> None:
     worker.opened.connect(journal.on_opened)
+    worker.appended.connect(journal.on_appended)
     worker.refused.connect(journal.on_refused)
     worker.salvaged.connect(journal.on_salvaged)
     journal.open_requested.connect(worker.open)
@@ -296,5 +297,4 @@ def run(
     bench.stop()
     # A thread that waits for a disk or an instrument must not hold the program; all is on disk.
     logging.shutdown()
-    sys.stdout.flush()
     os._exit(code)

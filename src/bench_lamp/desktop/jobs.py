@@ -1,6 +1,6 @@
 """The jobs: the events known to the window, by job, and what they fold to."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Set
 from dataclasses import dataclass, field
 from datetime import datetime
 
@@ -46,6 +46,18 @@ class JobBook:
                 self._foldings[job] = folding
             self._states[job] = replace(folding.state, job=job)
         if new:
+            self._cases.clear()
+
+    def keep_only(self, ids: Set[str]) -> None:
+        """Drop events that are not on the disk, and jobs that have none left."""
+        for job, events in list(self._events.items()):
+            left = [event for event in events if event.id in ids]
+            if len(left) == len(events):
+                continue
+            for known in (self._events, self._states, self._foldings):
+                known.pop(job, None)
+            self._known -= {event.id for event in events}
+            self.add(left)
             self._cases.clear()
 
     def _profile_at(self, job: str) -> Profile | None:

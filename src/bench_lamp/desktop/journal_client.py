@@ -5,6 +5,7 @@ import time
 from PySide6.QtCore import QObject, Qt, Signal, Slot
 
 from bench_lamp.errors import BenchLampError
+from bench_lamp.journal import Event
 from bench_lamp.journal.findings import ReadEvents, Report, Salvaged
 from bench_lamp.journal.rows import JournalError, SetAside
 from bench_lamp.views.journal_notes import (
@@ -26,6 +27,8 @@ class JournalClient(QObject):
     changed = Signal()
     #: Events that were read from the disk.
     loaded = Signal(object)
+    #: Ids of all events, once the whole journal was read anew: what else is known is not on the disk.
+    kept = Signal(object)
     #: For the store's thread.
     open_requested = Signal()
     salvage_requested = Signal()
@@ -42,6 +45,7 @@ class JournalClient(QObject):
         #: Jobs that were not read before the first paint.
         self.later: tuple[str, ...] | None = ()
         self._drawn = 0.0
+        self._seen: set[str] | None = None
         #: Everything that was asked for is read, and the file is checked.
         self.is_loaded = False
         self._aside: dict[str, SetAside] = {}
@@ -96,6 +100,7 @@ class JournalClient(QObject):
     def on_opened(self) -> None:
         """The journal can be written: read what is left; all of it where it could not be before."""
         was_refused, self.error = self.error is not None, None
+        self._seen = set() if was_refused else None
         self.load_requested.emit(None if was_refused else self.later)
         self.changed.emit()
 
@@ -119,16 +124,27 @@ class JournalClient(QObject):
     def on_read(self, found: ReadEvents) -> None:
         """Events came from the disk."""
         self.set_aside(found.aside)
+        if self._seen is not None:
+            self._seen.update(event.id for event in found.events)
         self.loaded.emit(found.events)
         # What is shown is drawn anew now and then, not at each of thousands of lots.
         if time.monotonic() - self._drawn > REDRAW_S:
             self._drawn = time.monotonic()
             self.changed.emit()
 
+    @Slot(object)
+    def on_appended(self, events: tuple[Event, ...]) -> None:
+        """These are on the disk too."""
+        if self._seen is not None:
+            self._seen.update(event.id for event in events)
+
     @Slot()
     def on_done(self) -> None:
         """All that was asked for is here."""
         self.is_loaded = True
+        if self._seen is not None:
+            self.kept.emit(frozenset(self._seen))
+            self._seen = None
         self.changed.emit()
 
     @Slot(object)

@@ -39,9 +39,7 @@ class Session(Navigation):
         super().__init__(library, events, clock=clock)
         #: Whether an instrument is linked.
         self.is_linked = False
-        self._hold = QTimer(self)
-        self._hold.setSingleShot(True)
-        self._hold.setInterval(HOLD_MS)
+        self._hold = QTimer(self, singleShot=True, interval=HOLD_MS)
         self._hold.timeout.connect(self._release)
         self.reasoning.changed.connect(self._on_reasoned)
         self.reasoning.failed.connect(lambda what, mend: self.notified.emit(what, mend, True))
@@ -285,6 +283,14 @@ class Session(Navigation):
         self._after.pop(events[-1].id, None)
         self._again = ""
         self.notified.emit(str(error), error.hint, True)
+
+    @Slot(object)
+    def keep_only(self, ids: frozenset[str]) -> None:
+        """The whole journal was read anew: what is not on the disk is not shown."""
+        self.book.keep_only(ids)
+        self._case = None
+        if self.job not in {"", *self.book.jobs()}:
+            self.go_shelf()
 
     @Slot(str)
     def on_opened(self, last_id: str) -> None:

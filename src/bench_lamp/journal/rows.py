@@ -40,6 +40,8 @@ class JournalError(BenchLampError):
     is_salvageable: bool = False
     #: Another window writes it.
     is_taken: bool = False
+    #: The file that was open is no longer in its place.
+    is_moved: bool = False
 
     @classmethod
     def damaged(cls, what: str, why: object) -> "JournalError":

@@ -137,10 +137,12 @@ class JournalStore:
     def _refuse_moved(self) -> None:
         """Refuse to go on with a file that was deleted, moved or replaced while it was open."""
         if _identity(self.path) != self._file:
-            raise JournalError(
+            error = JournalError(
                 f"{self.path.name} was moved, deleted or replaced while it was open",
-                hint="Nothing was logged. Put it back and start again, or start again for a new one.",
+                hint="Put it back, then press F4; or start again for a new one.",
             )
+            error.is_moved = True
+            raise error
 
 
 def _not_opened(path: Path, exc: DatabaseError) -> JournalError:

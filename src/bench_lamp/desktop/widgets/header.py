@@ -98,7 +98,15 @@ class Elided(Words):
         painter.setFont(self.font())
         painter.setPen(self.palette().windowText().color())
         text = self.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, self.width())
-        painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignVCenter), text)
+        painter.drawText(
+            self.rect(),
+            int(
+                Qt.AlignmentFlag.AlignLeft
+                | Qt.AlignmentFlag.AlignVCenter
+                | Qt.AlignmentFlag.AlignVCenter
+            ),
+            text,
+        )
 
 
 class Header(QWidget):

@@ -41,13 +41,18 @@ class StoreWorker(QObject):
         self._first = first
         self._store: JournalStore | None = None
         self._error: BenchLampError | None = None
+        #: The file that was open is gone from its place.
+        self._is_moved = False
         self._timer: QTimer | None = None
 
     @Slot()
     def open(self) -> None:
         """Open the journal; exactly one of `opened` and `refused` follows."""
-        from bench_lamp.journal.store import JournalStore
+        from bench_lamp.journal.store import FILE_NAME, JournalStore
 
+        if self._is_moved and self._error is not None and not (self._folder / FILE_NAME).exists():
+            self._refuse(self._error)
+            return
         try:
             self.close()
             self._store = JournalStore.open(self._folder)
@@ -59,6 +64,7 @@ class StoreWorker(QObject):
             log.exception("the journal could not be opened")
             self._refuse(_unexpected(exc))
         else:
+            self._is_moved = False
             last, self._first = self._first[-1].id if self._first else self._store.last_id, ()
             self.opened.emit(last)
 
@@ -99,6 +105,10 @@ class StoreWorker(QObject):
             self._store.append_all(events)
         except BenchLampError as exc:
             self.failed.emit(exc, events)
+            if getattr(exc, "is_moved", False):
+                # Until it is back, nothing can be logged: and no new one is made in its place.
+                self._is_moved = True
+                self._refuse(exc)
         except Exception as exc:  # whatever an entry holds, its asker gets an answer
             log.exception("an entry was not written")
             self.failed.emit(_unexpected(exc), events)
