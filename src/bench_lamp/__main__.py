@@ -27,6 +27,9 @@ def main(arguments: Sequence[str] | None = None) -> int:
         return 0
     # The usual starts need no parser, whose modules cost as much as a dozen of ours.
     options = _plain(words) or _parser().parse_args(words)
+    if options.profile and not options.profile.exists():
+        print(f"{APP}: “{options.profile}” is no file and no command", file=sys.stderr)
+        return 2
     from platformdirs import PlatformDirs
 
     places = PlatformDirs(APP, appauthor=False)

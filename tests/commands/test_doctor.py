@@ -115,6 +115,11 @@ def test_a_report_has_every_version(capsys):
         assert name in text
 
 
+def test_a_command_that_is_mistyped_starts_no_window(capsys):
+    assert main(["docter"]) == 2
+    assert "“docter” is no file and no command" in capsys.readouterr().err
+
+
 @pytest.mark.parametrize("words", [["doctor", "x"], ["doctor", "--data"], ["check"]])
 def test_a_command_that_makes_no_sense_says_how(words, capsys):
     assert main(words) == 2
