@@ -40,7 +40,9 @@ class _Worker(QObject):
     def read(self, asked: tuple[FileKind, str, list[Path], Profile]) -> None:
         """Read one file, or a pair; exactly one of `done` and `failed` follows."""
         try:
-            self.done.emit(self._read(*asked))
+            found = self._read(*asked)
+            # Ended too late to stop it: nothing of it is taken all the same.
+            self.done.emit(() if self.is_stopped else found)
         except StoppedError:
             self.done.emit(())
         except BenchLampError as exc:
