@@ -106,6 +106,8 @@ class Look(QObject):
         self.moves = True
         self._fonts: dict[tuple[float, int, bool], QFont] = {}
         self._sizes: dict[tuple[str, tuple[float, int], int], QSize] = {}
+        self._colours: dict[tuple[str, str, int], QColor] = {}
+        self._elided: dict[tuple[str, str, int], str] = {}
 
     def set_theme(self, theme: ThemeName) -> None:
         """Change the theme."""
@@ -136,10 +138,23 @@ class Look(QObject):
         self.set_scale(SCALES[min(max(nearest + steps, 0), len(SCALES) - 1)])
 
     def colour(self, token: str, alpha: int = 255) -> QColor:
-        """Return the colour of a token in the present theme."""
-        colour = QColor(THEMES[self.theme][token])
-        colour.setAlpha(alpha)
-        return colour
+        """Return the colour of a token in the present theme; it is shared, and never changed."""
+        key = (self.theme, token, alpha)
+        if key not in self._colours:
+            colour = QColor(THEMES[self.theme][token])
+            colour.setAlpha(alpha)
+            self._colours[key] = colour
+        return self._colours[key]
+
+    def elided(self, text: str, font: QFont, room: int) -> str:
+        """Return what of a line fits; the same lines are drawn again and again."""
+        key = (text, font.key(), room)
+        if key not in self._elided:
+            if len(self._elided) > KEPT_SIZES:
+                self._elided.clear()
+            metrics = QFontMetrics(font)
+            self._elided[key] = metrics.elidedText(text, Qt.TextElideMode.ElideRight, room)
+        return self._elided[key]
 
     def ink(self, verdict: str) -> QColor:
         """Return a verdict's colour on the lit card."""

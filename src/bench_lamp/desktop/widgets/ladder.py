@@ -221,10 +221,7 @@ class Ladder(QWidget):
         self._fitted(painter, text, note, _LEFT)
 
     def _fitted(self, painter: QPainter, box: QRectF, text: str, flags: int) -> None:
-        shown = painter.fontMetrics().elidedText(
-            text, Qt.TextElideMode.ElideRight, int(box.width())
-        )
-        painter.drawText(box, flags, shown)
+        painter.drawText(box, flags, self._look.elided(text, painter.font(), int(box.width())))
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Put the row under the pointer under the lamp."""
