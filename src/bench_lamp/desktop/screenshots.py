@@ -84,11 +84,15 @@ def _settle(bench: Running) -> None:
     """Let every queued append, fold and layout happen."""
     from PySide6.QtCore import QEventLoop, QTimer
 
+    quiet = 0
     for _ in range(100):
         loop = QEventLoop()
         QTimer.singleShot(60, loop.quit)
         loop.exec()
-        if not bench.session.is_waiting and not bench.session.reasoning.is_busy:
+        is_busy = bench.session.is_waiting or bench.session.reasoning.is_busy
+        # The history comes a moment after the odds, and is laid out after that.
+        quiet = 0 if is_busy else quiet + 1
+        if quiet > 2:
             return
 
 
