@@ -7,9 +7,9 @@ moved. Where a change is meant, look at what moved, and write the file anew:
 """
 
 import json
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
 import msgspec
 import pytest
@@ -26,6 +26,7 @@ from bench_lamp.reason.values.insight import Insight, Moment, Suspect, Try
 
 from .conftest import clues
 
+T = TypeVar("T")
 KEPT = Path(__file__).with_name("kept.json")
 ORRERY, CINDER, OSTREL = "tessenby-orrery-nights", "ardvane-cinder-dunes", "ostrel-8"
 PORT = frozenset(f"PA{i}" for i in range(8))
@@ -76,20 +77,30 @@ CASES: dict[str, tuple[str, Facts]] = {
 def _suspect(each: Suspect) -> dict[str, Any]:
     cleared = each.clears and [each.clears[0].name, each.clears[1].kind]
     weights = [[w.text, w.bits, w.expects] for w in (*each.speaks_for, *each.speaks_against)]
-    members = [[fault.name, odds] for fault, odds in each.members[:4]]
+    members = [odds for _, odds in each.members[:4]]
     return {"odds": each.odds, "members": members, "weights": weights, "clears": cleared}
 
 
 def _test(each: Try) -> dict[str, Any]:
-    outcomes = [[b.kind, b.label, b.low, b.high, b.share, b.groups[:3]] for b in each.outcomes]
+    outcomes = [
+        [b.kind, b.label, b.low, b.high, b.share, [odds for _, odds in b.groups[:3]]]
+        for b in each.outcomes
+    ]
     return {"bits": each.bits, "seconds": each.seconds, "sound": each.sound, "outcomes": outcomes}
+
+
+def _top(items: Sequence[T], worth: Callable[[T], float], count: int = 6) -> list[T]:
+    """Return the first few, without those that only rounding tells from the next one."""
+    ranked = sorted(items, key=worth, reverse=True)
+    below = worth(ranked[count]) * 1.001 if len(ranked) > count else 0.0
+    return [item for item in ranked[:count] if worth(item) > below]
 
 
 def told(found: Insight, moments: tuple[Moment, ...]) -> dict[str, Any]:
     """Return what an insight says, as plain values."""
     return {
-        "suspects": {s.key: _suspect(s) for s in found.suspects[:6]},
-        "tests": {t.test.name: _test(t) for t in found.tries[:6]},
+        "suspects": {s.key: _suspect(s) for s in _top(found.suspects, lambda s: s.odds)},
+        "tests": {t.test.name: _test(t) for t in _top(found.tries, lambda t: t.bits / t.seconds)},
         "split": found.split and {found.split.test.name: _test(found.split)},
         "unknown": found.unknown,
         "nothing": found.nothing,
@@ -101,7 +112,7 @@ def told(found: Insight, moments: tuple[Moment, ...]) -> dict[str, Any]:
         "left out": found.left_out,
         "worst": found.worst and [found.worst[0].event, found.worst[1]],
         "moments": [
-            [m.text, [[key, odds] for key, _, odds in m.odds[:3]], dict(sorted(m.by_block.items()))]
+            [m.text, [odds for *_, odds in m.odds[:3]], dict(sorted(m.by_block.items()))]
             for m in moments
         ],
     }
