@@ -133,11 +133,15 @@ class Hands:
 
     def settle(self) -> None:
         """Wait until nothing is on its way to the disk, and nothing is being thought over."""
-        self.wait(lambda: not self.session.is_waiting and not self.session.reasoning.is_busy)
+        session, reasoning = self.session, self.session.reasoning
+        self.wait(
+            lambda: not session.is_waiting and not reasoning.is_busy,
+            lambda: f"to the disk {session.is_waiting}, {reasoning.is_reasoning=}, {reasoning.is_busy=}",
+        )
 
-    def wait(self, claim: Callable[[], bool]) -> None:
+    def wait(self, claim: Callable[[], bool], words: Callable[[], str] = lambda: "") -> None:
         def holds() -> None:
-            assert claim()
+            assert claim(), words()
 
         self.qtbot.waitUntil(holds, timeout=5000)
 

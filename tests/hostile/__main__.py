@@ -31,7 +31,8 @@ def in_the_window(count: int, seed: int) -> Tally:
         env = {**os.environ, "BENCH_LAMP_SEEDS": f"{seed}:8"}
         done = subprocess.run(run, env=env, capture_output=True, text=True, check=False)
         if done.returncode:
-            tally.wrong(f"seed {seed}: {done.stdout[-2000:]}")
+            said = [line for line in done.stdout.splitlines() if line.startswith(("E  ", "FAILED"))]
+            tally.wrong(f"seed {seed}: {' '.join(said)}")
         tally.count += 8 * ACTIONS
         seed += 8
     return tally

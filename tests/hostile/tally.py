@@ -15,7 +15,7 @@ class Tally:
 
     def wrong(self, words: str) -> None:
         """Note one that went wrong."""
-        self.found.append(words[:300])
+        self.found.append(words[:600])
 
     def way(self, name: str) -> None:
         """Count a right way to come out."""
