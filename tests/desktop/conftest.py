@@ -136,7 +136,9 @@ class Hands:
         session, reasoning = self.session, self.session.reasoning
         self.wait(
             lambda: not session.is_waiting and not reasoning.is_busy,
-            lambda: f"to the disk {session.is_waiting}, {reasoning.is_reasoning=}, {reasoning.is_busy=}",
+            lambda: (
+                f"to the disk {session.is_waiting}, {reasoning.is_reasoning=}, {reasoning.is_busy=}"
+            ),
         )
 
     def wait(self, claim: Callable[[], bool], words: Callable[[], str] = lambda: "") -> None:

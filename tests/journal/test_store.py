@@ -11,13 +11,14 @@ from datetime import UTC, datetime
 import pytest
 from sqlalchemy import text
 
-from bench_lamp.journal import Event
+from bench_lamp.journal import Event, reader
 from bench_lamp.journal.checking import check_journal
 from bench_lamp.journal.events import JobClosed, JobOpened, Note
+from bench_lamp.journal.failures import error_of
 from bench_lamp.journal.findings import Report
 from bench_lamp.journal.ids import IdMaker
 from bench_lamp.journal.lock import WriterLock
-from bench_lamp.journal.reader import JournalReader, error_of
+from bench_lamp.journal.reader import JournalReader
 from bench_lamp.journal.rows import COLUMNS, JournalError, to_row
 from bench_lamp.journal.salvage import events_left, salvage
 from bench_lamp.journal.store import FILE_NAME, JournalStore
@@ -270,10 +271,10 @@ def test_a_journal_that_is_gone_is_noticed_before_an_entry_is_acknowledged(store
 @pytest.mark.parametrize(
     ("make", "says"),
     [
-        pytest.param(os.mkfifo, "no file", id="pipe"),
-        pytest.param(os.mkdir, "no file", id="folder"),
-        pytest.param(lambda p: p.symlink_to("/nowhere/at/all"), "no file", id="dangling-link"),
-        pytest.param(lambda p: p.symlink_to("/dev/zero"), "no file", id="endless-device"),
+        pytest.param(os.mkfifo, "not a file", id="pipe"),
+        pytest.param(os.mkdir, "not a file", id="folder"),
+        pytest.param(lambda p: p.symlink_to("/nowhere/at/all"), "not a file", id="dangling-link"),
+        pytest.param(lambda p: p.symlink_to("/dev/zero"), "not a file", id="endless-device"),
     ],
 )
 def test_what_is_no_file_is_said(tmp_path, make, says):
@@ -567,3 +568,50 @@ def test_what_the_database_says_is_said_by_its_cause(tmp_path, monkeypatch, why,
     assert says in str(error)
     assert error.hint
     assert error.is_salvageable is (says == "damaged")
+
+
+def test_a_write_ahead_file_that_was_tidied_away_takes_nothing_along(store, tmp_path):
+    """The journal's own file has every acknowledged entry, as if the power went now."""
+    store.append(note("before"))
+    (tmp_path / f"{FILE_NAME}-wal").unlink()
+    after = [note(str(n)) for n in range(3)]
+    for event in after:
+        store.append(event)
+    (tmp_path / "copy").mkdir()
+    (tmp_path / "copy" / FILE_NAME).write_bytes(store.path.read_bytes())
+    found = JournalReader(tmp_path / "copy" / FILE_NAME).all_events().events
+    assert found[1:] == tuple(after)
+
+
+def test_a_damaged_journal_is_salvaged_where_there_are_no_links(store, monkeypatch):
+    store.append_all(note("x" * 900 + str(n)) for n in range(100))
+    store.close()
+    raw = bytearray(store.path.read_bytes())
+    raw[9 * 4096 : 9 * 4096 + 200] = bytes(200)
+    store.path.write_bytes(raw)
+
+    def no_links(*_):
+        raise OSError(95, "Operation not supported")
+
+    monkeypatch.setattr(os, "link", no_links)
+    found = salvage(store.path)
+    assert store.path.with_name(found.kept_as).read_bytes() == raw
+
+
+def test_a_folder_that_cannot_be_looked_into_is_a_message(store, monkeypatch):
+    def denied(*_, **__):
+        raise PermissionError(13, "Permission denied")
+
+    monkeypatch.setattr(type(store.path), "stat", denied)
+    with pytest.raises(JournalError, match="cannot be looked at: Permission denied"):
+        JournalReader(store.path).first_events()
+
+
+def test_a_long_job_does_not_keep_the_short_ones_from_the_first_paint(store, monkeypatch):
+    monkeypatch.setattr(reader, "FIRST", 10)
+    store.append_all(note(str(n), job="QH-001/1") for n in range(4))
+    store.append_all(note(str(n), job="QH-002/1") for n in range(30))
+    store.append_all(note(str(n), job="QH-003/1") for n in range(5))
+    first, later = JournalReader(store.path).first_events()
+    assert {e.job for e in first.events} == {"QH-001/1", "QH-003/1"}
+    assert later == ("QH-002/1",)

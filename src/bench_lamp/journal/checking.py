@@ -6,16 +6,10 @@ from contextlib import closing
 from pathlib import Path
 from typing import Any
 
+from bench_lamp.journal.failures import DAMAGE, error_of
 from bench_lamp.journal.findings import Missing, Report
-from bench_lamp.journal.reader import (
-    DAMAGE,
-    checked_event,
-    error_of,
-    read_only,
-    stored_rows,
-    wrong_sum,
-)
-from bench_lamp.journal.rows import COLUMNS, SetAside
+from bench_lamp.journal.reader import checked_event, read_only, stored_rows, wrong_sum
+from bench_lamp.journal.rows import COLUMNS, SetAside, as_text
 from bench_lamp.journal.sums import read_parents
 
 
@@ -41,7 +35,7 @@ def pages_wrong(connection: sqlite3.Connection) -> str:
         found = connection.execute("PRAGMA integrity_check(1)").fetchone()[0]
     except DAMAGE as exc:
         return str(exc)
-    text = found.decode("utf-8", "replace") if isinstance(found, bytes) else str(found)
+    text = as_text(found)
     return "" if text == "ok" else text.splitlines()[-1][:200]
 
 
@@ -63,7 +57,7 @@ def _checked(
             if (found := look(row)) is not None:
                 aside.append(found)
             if len(row) > len(COLUMNS):
-                sums[_text(row[0])] = _text(row[-1])
+                sums[as_text(row[0])] = as_text(row[-1])
                 links.append((row[0], row[1], row[-2]))
     except DAMAGE as exc:
         pages = pages or str(exc)
@@ -83,9 +77,9 @@ def _followed(
 ) -> Iterator[tuple[Missing | None, SetAside | None]]:
     """Yield events that others follow and that are not there, or are not what was followed."""
     for row in links:
-        event, job = _text(row[0]), _text(row[1])
+        event, job = as_text(row[0]), as_text(row[1])
         try:
-            parents = read_parents(_text(row[2]))
+            parents = read_parents(as_text(row[2]))
         except (ValueError, TypeError, RecursionError):
             # The row's own sum tells of it.
             continue
@@ -95,7 +89,3 @@ def _followed(
             elif sums[parent] != known:
                 why = f"it is not what {event} followed"
                 yield None, SetAside(event=parent, job=job, why=why)
-
-
-def _text(value: Any) -> str:
-    return value.decode("utf-8", "replace") if isinstance(value, bytes) else str(value)

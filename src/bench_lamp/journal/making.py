@@ -13,7 +13,8 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from bench_lamp.journal.checking import pages_wrong
-from bench_lamp.journal.reader import DAMAGE, WHOLE, error_of, read_only
+from bench_lamp.journal.failures import DAMAGE, error_of
+from bench_lamp.journal.reader import WHOLE, read_only
 from bench_lamp.journal.rows import COLUMNS, JournalError, shown
 
 #: Newest schema; revisions are numbered so that newer ones sort later.
@@ -186,12 +187,16 @@ def _keep_old(path: Path, revision: str) -> Path:
         stamp = datetime.now(UTC).strftime("%Y%m%dT%H%M%S")
         kept = kept.with_name(f"{path.stem}.before-upgrade-{revision}-{stamp}.sqlite")
     if not kept.exists():
-        try:
-            os.link(path, kept)
-        except OSError:
-            # A file system without links: a copy is a second name too.
-            shutil.copy2(path, kept)
+        second_name(path, kept)
     return kept
+
+
+def second_name(path: Path, kept: Path) -> None:
+    """Give a file a second name; where the file system has no links, a copy is one too."""
+    try:
+        os.link(path, kept)
+    except OSError:
+        shutil.copy2(path, kept)
 
 
 def put(beside: Path, path: Path) -> None:

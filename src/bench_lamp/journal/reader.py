@@ -11,16 +11,13 @@ from urllib.parse import quote
 from msgspec import Struct
 
 from bench_lamp.journal.events import Event
+from bench_lamp.journal.failures import DAMAGE, ELSEWHERE, error_of
 from bench_lamp.journal.findings import ReadEvents
-from bench_lamp.journal.rows import COLUMNS, JournalError, SetAside, shown, to_event
+from bench_lamp.journal.rows import COLUMNS, JournalError, SetAside, as_text, shown, to_event
 from bench_lamp.journal.sums import row_sum
 
-#: What the database says of a damaged file. Its message may hold the damage: bytes that are no text.
-DAMAGE = (sqlite3.DatabaseError, UnicodeDecodeError)
 #: Longest that a lock of another program is waited for, in seconds: the first paint waits too.
 LOCKED_S = 0.3
-#: With less room than this, in bytes, a database cannot do its work.
-LEAST_ROOM = 300_000
 #: Version of the database, for reports.
 SQLITE = sqlite3.sqlite_version
 #: Events that are read before the window is painted.
@@ -61,8 +58,9 @@ class JournalReader(Struct, frozen=True):
         first: list[str] = []
         later: list[str] = []
         for job, size, is_open in self._sizes():
-            count += size
-            (first if is_open and count <= FIRST else later).append(job)
+            fits = is_open and count + size <= FIRST
+            count += size if fits else 0
+            (first if fits else later).append(job)
         return self.events_of(first), tuple(later)
 
     def _sizes(self) -> list[tuple[str, int, bool]]:
@@ -75,7 +73,7 @@ class JournalReader(Struct, frozen=True):
         )
         with self._connection() as connection:
             rows = connection.execute(query).fetchall()
-        return [(_name(raw), int(size), bool(is_open)) for raw, size, is_open in rows]
+        return [(as_text(raw), int(size), bool(is_open)) for raw, size, is_open in rows]
 
     def events_of(self, jobs: Iterable[str]) -> ReadEvents:
         """Return the events of some jobs in the order of their ids."""
@@ -100,7 +98,13 @@ class JournalReader(Struct, frozen=True):
         return ReadEvents(events=tuple(events), aside=tuple(aside))
 
     def _is_there(self) -> bool:
-        return self.path.exists() and self.path.stat().st_size > 0
+        try:
+            return self.path.exists() and self.path.stat().st_size > 0
+        except OSError as exc:
+            raise JournalError(
+                f"{self.path.name} cannot be looked at: {exc.strerror}",
+                hint="Mend the folder's permissions.",
+            ) from exc
 
     @contextmanager
     def _connection(self) -> Iterator[sqlite3.Connection]:
@@ -111,19 +115,13 @@ class JournalReader(Struct, frozen=True):
             raise error_of(self.path, exc) from exc
 
 
-def _name(raw: object) -> str:
-    return raw.decode("utf-8", "replace") if isinstance(raw, bytes) else str(raw)
-
-
 def read_only(path: Path) -> sqlite3.Connection:
     """Open for reading; in a folder that cannot be written, as a frozen file.
 
     Texts come as the bytes that are stored, whatever they are.
     """
     if not path.is_file():
-        raise JournalError(
-            f"{path.name} is no file", hint="Move it away, or name another folder with --data."
-        )
+        raise JournalError(f"{path.name} is not a file", hint=ELSEWHERE)
     address = f"file:{quote(os.fsencode(path))}?mode=ro"
     connection = sqlite3.connect(address, uri=True, timeout=LOCKED_S)
     try:
@@ -162,39 +160,3 @@ def wrong_sum(row: tuple[Any, ...]) -> SetAside | None:
         return None
     why = "its bytes are not those that were written"
     return SetAside(event=shown(row[0]), job=shown(row[1]), why=why)
-
-
-def disk_error(path: Path, why: str) -> JournalError:
-    """Say what a failure of the disk means: it is full, or it does not answer as it should."""
-    try:
-        found = os.statvfs(path.parent)
-        left = found.f_bavail * found.f_frsize
-    except OSError:
-        left = LEAST_ROOM
-    if "full" in why or left < LEAST_ROOM:
-        return JournalError(
-            f"The disk with {path.parent} is full", hint="Read-only: make room, then press F4."
-        )
-    return JournalError(
-        f"The disk with {path.parent} does not answer as it should: {why}",
-        hint="Read-only: copy the folder to another disk.",
-    )
-
-
-def error_of(path: Path, exc: Exception) -> JournalError:
-    """Say what a failure of the database means."""
-    why = str(exc) if isinstance(exc, sqlite3.DatabaseError) else "its list of tables is no text"
-    elsewhere = "Move it away, or name another folder with --data."
-    if "no such table" in why or "not a database" in why:
-        what = f"{path.name} is not a Bench Lamp journal, or its first page is damaged"
-        return JournalError(what, hint=elsewhere)
-    if "locked" in why:
-        return JournalError(
-            f"{path.name} is locked by another program",
-            hint="Close that program, then start again.",
-        )
-    if "disk I/O" in why or "full" in why:
-        return disk_error(path, why)
-    if "unable to open" in why or "readonly" in why:
-        return JournalError(f"{path.name} cannot be opened: {why}", hint="Mend its permissions.")
-    return JournalError.damaged(path.name, why)

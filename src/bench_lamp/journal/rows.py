@@ -140,10 +140,14 @@ def _text(value: object) -> str:
     raise ValueError("a column of it holds no text")
 
 
+def as_text(value: object) -> str:
+    """Return a stored value as text, whatever it is: bytes that are not text become marks."""
+    return value.decode("utf-8", "replace") if isinstance(value, bytes) else str(value)
+
+
 def shown(value: object) -> str:
-    """Return a stored value as text that can be shown, whatever it is."""
-    raw = value if isinstance(value, bytes) else str(value).encode("utf-8", "replace")
-    return raw[:80].decode("utf-8", "replace")
+    """Return as much of a stored value as a message has room for."""
+    return as_text(value)[:80]
 
 
 def _number(text: str) -> float:

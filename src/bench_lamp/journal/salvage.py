@@ -1,6 +1,6 @@
 """Saving what can be read of a damaged journal in a new one; the damaged file is kept."""
 
-import os
+import shutil
 import sqlite3
 from collections.abc import Iterator
 from contextlib import closing, suppress
@@ -9,16 +9,15 @@ from pathlib import Path
 from typing import Any
 
 from bench_lamp.journal.events import Event
+from bench_lamp.journal.failures import DAMAGE, error_of
 from bench_lamp.journal.findings import Salvaged
-from bench_lamp.journal.making import make_empty, put
-from bench_lamp.journal.reader import DAMAGE, checked_event, error_of, read_only, stored_rows
+from bench_lamp.journal.making import make_empty, put, second_name
+from bench_lamp.journal.reader import WHOLE, checked_event, read_only, stored_rows
 from bench_lamp.journal.rows import COLUMNS, JournalError, SetAside, to_event
 from bench_lamp.journal.sums import parents_text, row_sum
 
 #: Rows that are looked for behind the last one that was seen.
 BEHIND = 2000
-#: Columns of a journal of this version.
-_ALL = (*COLUMNS, "parents", "sum")
 
 
 def events_left(path: Path) -> tuple[Event, ...]:
@@ -45,16 +44,17 @@ def salvage(path: Path) -> Salvaged:
     beside = make_empty(path)
     try:
         with closing(sqlite3.connect(beside)) as made, made:
-            marks = ", ".join("?" * len(_ALL))
-            made.executemany(f"INSERT INTO event ({', '.join(_ALL)}) VALUES ({marks})", rows)
+            marks = ", ".join("?" * len(WHOLE))
+            made.executemany(f"INSERT INTO event ({', '.join(WHOLE)}) VALUES ({marks})", rows)
     except DAMAGE as exc:
         raise JournalError(f"The new journal was not written: {exc}", hint="Make room.") from exc
     stamp = datetime.now(UTC).strftime("%Y%m%dT%H%M%S")
     kept = path.with_name(f"{path.stem}.damaged-{stamp}.sqlite")
-    os.link(path, kept)
+    second_name(path, kept)
     ahead = Path(f"{path}-wal")
     if ahead.exists():
-        ahead.replace(f"{kept}-wal")
+        # A copy: until the new journal stands, the damaged one is whole with what was written last.
+        shutil.copy2(ahead, f"{kept}-wal")
     put(beside, path)
     return Salvaged(events=len(rows), lost=lost, kept_as=kept.name)
 

@@ -6,15 +6,15 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any, Self
 
-from sqlalchemy import URL, create_engine, event, func, insert, select, text
+from sqlalchemy import URL, create_engine, event, insert, select, text
 from sqlalchemy.engine import Engine
 from sqlalchemy.exc import DatabaseError, DBAPIError
 from sqlalchemy.pool import StaticPool
 
 from bench_lamp.journal.events import Event
+from bench_lamp.journal.failures import error_of
 from bench_lamp.journal.lock import WriterLock
 from bench_lamp.journal.making import make_ready
-from bench_lamp.journal.reader import error_of
 from bench_lamp.journal.rows import JournalError, is_id, to_row
 from bench_lamp.journal.sums import Parent, read_parents
 from bench_lamp.journal.tables import event_table
@@ -97,12 +97,10 @@ class JournalStore:
         except DBAPIError as exc:
             raise _not_written(self.path, exc) from exc
         self._refuse_moved()
+        if not Path(f"{self.path}-wal").exists():
+            # Somebody tidied it away: what it holds is ours to put into the journal itself.
+            self.fold_in()
         self._heads |= heads
-
-    def count(self) -> int:
-        """Return how many events there are."""
-        with self.engine.connect() as connection:
-            return connection.scalar(select(func.count()).select_from(event_table)) or 0
 
     def fold_in(self) -> None:
         """Move what stands in the write-ahead file into the journal itself: then its copy is whole.
