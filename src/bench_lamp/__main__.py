@@ -28,7 +28,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     # The usual starts need no parser, whose modules cost as much as a dozen of ours.
     options = _plain(words) or _parser().parse_args(words)
     if options.profile and not options.profile.exists():
-        print(f"{APP}: “{options.profile}” is no file and no command", file=sys.stderr)
+        print(f"{APP}: “{options.profile}” is neither a file nor a command", file=sys.stderr)
         return 2
     from platformdirs import PlatformDirs
 

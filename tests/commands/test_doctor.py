@@ -74,7 +74,7 @@ def _zero(path):
         pytest.param(_alter, "its bytes are not those", id="altered"),
         pytest.param(_zero, "damaged", id="a-page"),
         pytest.param(lambda p: p.write_text("words " * 999), "not a Bench Lamp journal", id="foreign"),
-        pytest.param(lambda p: (p.unlink(), os.mkfifo(p)), "no file", id="pipe"),
+        pytest.param(lambda p: (p.unlink(), os.mkfifo(p)), "not a file", id="pipe"),
     ],
 )  # fmt: skip
 def test_what_is_wrong_with_the_journal_is_said(places, capsys, harm, says):
@@ -98,7 +98,7 @@ def test_broken_profiles_settings_folders_and_screens_are_said(places, capsys, m
     for says in (
         "profile bad.board.yaml",
         "is a pipe",
-        "is no folder",
+        "is not a folder",
         "Qt opens no window",
         "no-such-library",
     ):
@@ -117,7 +117,7 @@ def test_a_report_has_every_version(capsys):
 
 def test_a_command_that_is_mistyped_starts_no_window(capsys):
     assert main(["docter"]) == 2
-    assert "“docter” is no file and no command" in capsys.readouterr().err
+    assert "“docter” is neither a file nor a command" in capsys.readouterr().err
 
 
 @pytest.mark.parametrize("words", [["doctor", "x"], ["doctor", "--data"], ["check"]])

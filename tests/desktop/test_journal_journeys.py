@@ -15,6 +15,7 @@ from bench_lamp.desktop.opening import open_profile
 from bench_lamp.desktop.papers import name_of
 from bench_lamp.desktop.settings import Settings
 from bench_lamp.journal.events import Complaint, Note
+from bench_lamp.journal.findings import Missing, Report, Salvaged
 
 JOB = "QH-017/1"
 SMALL = """format: bench-lamp board 1
@@ -65,8 +66,8 @@ def test_a_second_window_can_look_and_takes_over_when_the_first_has_closed(open_
     ("make", "says"),
     [
         pytest.param(lambda p: p.write_bytes(b"not a database " * 100), "first page is damaged", id="words"),
-        pytest.param(lambda p: p.mkdir(), "no file", id="folder"),
-        pytest.param(lambda p: p.symlink_to("/dev/zero"), "no file", id="device"),
+        pytest.param(lambda p: p.mkdir(), "not a file", id="folder"),
+        pytest.param(lambda p: p.symlink_to("/dev/zero"), "not a file", id="device"),
     ],
 )  # fmt: skip
 def test_what_is_no_journal_is_said_and_left_alone(open_bench, tmp_path, make, says):
@@ -75,7 +76,7 @@ def test_what_is_no_journal_is_said_and_left_alone(open_bench, tmp_path, make, s
     before = path.read_bytes() if path.is_file() and not path.is_symlink() else None
     hands = open_bench(demo=False)
     assert says in banner(hands)
-    assert "F4 tries again" in banner(hands)
+    assert "Press F4 to try again" in banner(hands)
     if before is not None:
         assert path.read_bytes() == before
     path.unlink() if not path.is_dir() else path.rmdir()
@@ -135,6 +136,31 @@ def test_a_bad_page_is_read_only_until_f4_saves_what_can_be_read(open_bench, wor
     assert len(hands.state.tape) == before + 1
 
 
+def test_older_jobs_that_cannot_be_read_are_said(open_bench, worked, monkeypatch):
+    from bench_lamp.journal import checking
+
+    def fails(*_, **__):
+        raise RuntimeError("a slip of ours")
+
+    monkeypatch.setattr(checking, "check_journal", fails)
+    hands = open_bench(demo=False)
+    hands.wait(lambda: "Older jobs were not read: RuntimeError: a slip of ours" in banner(hands))
+    assert hands.session.shelf(), "those that are open are here"
+
+
+def test_one_thing_that_is_said_does_not_hide_the_other(open_bench):
+    hands = open_bench()
+    journal = hands.session.journal
+    journal.on_salvaged(Salvaged(events=40, lost=2, kept_as="journal.damaged-x.sqlite"))
+    journal.on_checked(Report(missing=(Missing(event="a", job="QH-1/1", followed_by="b"),)))
+    for said in (
+        "40 events are in the new journal, 2 could not",
+        "1 event is missing",
+        "Press F4 to hide",
+    ):
+        assert said in banner(hands)
+
+
 def test_a_journal_that_is_moved_while_open_acknowledges_nothing(open_bench, tmp_path):
     hands = open_bench()
     hands.session.open_job(JOB, "rails")
@@ -183,7 +209,7 @@ def test_half_a_character_is_refused_and_the_next_entry_goes_in(open_bench):
     hands.session.open_job(JOB, "rails")
     count = len(hands.state.tape)
     hands.session.say((Complaint(text="half \ud83d of one"),))
-    hands.wait(lambda: "half a character" in hands.said)
+    hands.wait(lambda: "broken character" in hands.said)
     hands.session.say((Complaint(text="a whole one"),))
     hands.settle()
     assert len(hands.state.tape) == count + 1

@@ -150,20 +150,20 @@ def test_a_broken_profile_is_read_once_until_it_is_touched(tmp_path, monkeypatch
 @pytest.mark.parametrize(
     ("text", "says"),
     [
-        pytest.param('name: "\\ud800"', "half a character", id="half-a-character"),
+        pytest.param('name: "\\ud800"', "broken character", id="half-a-character"),
         pytest.param('name: "a\\0b"', "control character", id="nul"),
         pytest.param(f"name: {'x' * 5000}", "at most 4000", id="long"),
-        pytest.param("test_points: [{id: 'A B'}]", "no id", id="blank-in-an-id"),
-        pytest.param("test_points: [{id: 'U7:1'}]", "no id", id="colon-in-an-id"),
-        pytest.param(f"test_points: [{{id: {'x' * 41}}}]", "no id", id="long-id"),
-        pytest.param("test_points: [{nominal: .nan}]", "no number", id="nan"),
-        pytest.param("test_points: [{nominal: .inf}]", "no number", id="infinite"),
+        pytest.param("test_points: [{id: 'A B'}]", "not an id", id="blank-in-an-id"),
+        pytest.param("test_points: [{id: 'U7:1'}]", "not an id", id="colon-in-an-id"),
+        pytest.param(f"test_points: [{{id: {'x' * 41}}}]", "not an id", id="long-id"),
+        pytest.param("test_points: [{nominal: .nan}]", "not a possible figure", id="nan"),
+        pytest.param("test_points: [{nominal: .inf}]", "not a possible figure", id="infinite"),
         pytest.param("x: " + "[" * 300, "deep nesting", id="brackets"),
         pytest.param("x: " + "[" * 90_000, "deep nesting", id="a-wall-of-brackets"),
         pytest.param("- " * 300 + "x", "deep nesting", id="dashes"),
         pytest.param("".join(f"{' ' * n}a:\n" for n in range(300)), "deep nesting", id="indents"),
         pytest.param("a: &a [1]\nb: [*a, *a]", "aliases", id="aliases"),
-        pytest.param("1: {2: 3}", "no plain text", id="a-number-as-a-name"),
+        pytest.param("1: {2: 3}", "not plain text", id="a-number-as-a-name"),
     ],
 )  # fmt: skip
 @pytest.mark.timeout(10)

@@ -157,15 +157,19 @@ def test_every_kind_of_event_is_tried():
     [
         ("reading", "{", "cut off"),
         ("reading", "{}", "incomplete"),
-        ("reading", "[]", "no record"),
+        ("reading", "[]", "not a record"),
         ("reading", '{"target": "A", "mode": "dc V", "value": "x"}', "float expected"),
         ("reading", '{"target": "A", "mode": "dc V", "value": NaN}', "NaN"),
-        ("reading", '{"target": "A", "mode": "dc V", "value": 1e308}', "never measured"),
-        ("reading", f'{{"target": "A", "mode": "dc V", "value": {"9" * 400}}}', "no count"),
+        ("reading", '{"target": "A", "mode": "dc V", "value": 1e308}', "not a possible reading"),
+        (
+            "reading",
+            f'{{"target": "A", "mode": "dc V", "value": {"9" * 400}}}',
+            "not a possible count",
+        ),
         ("note", "[" * 100_000, "cut off"),
         ("note", f'{{"version": 1, "text": "{"x" * 300_000}"}}', "more than 256 kB"),
-        ("note", b'{"version": 1, "text": "\xff\xfe"}', "no text"),
-        ("note", None, "no text"),
+        ("note", b'{"version": 1, "text": "\xff\xfe"}', "not text"),
+        ("note", None, "does not hold text"),
         ("hologram", "{}", "its kind is 'hologram'"),
         ("note", '{"version": 2, "text": "x"}', "version 2 of 'note'"),
         ("note", '{"version": 1, "text": "x", "colour": "red"}', "Note has no field 'colour'"),
@@ -201,7 +205,7 @@ def test_what_a_newer_version_wrote_is_no_damage():
 
 @pytest.mark.parametrize(
     ("text", "says"),
-    [("half \ud800 a character", "half a character"), ("x" * 300_000, "larger than")],
+    [("half \ud800 a character", "broken character"), ("x" * 300_000, "larger than")],
 )
 def test_a_text_that_cannot_be_stored_is_refused_before_it_is_acknowledged(text, says):
     event = Event(id=ID, job="QH-001/1", at=datetime(2026, 1, 2, tzinfo=UTC), body=Note(text=text))

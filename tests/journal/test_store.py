@@ -88,7 +88,7 @@ def test_every_commit_waits_for_the_disk(store):
 def test_a_second_instance_is_told(store, tmp_path):
     with pytest.raises(JournalError, match="Another Bench Lamp") as caught:
         JournalStore.open(tmp_path)
-    assert "Read-only" in caught.value.hint
+    assert "Close the other window" in caught.value.hint
     store.close()
     JournalStore.open(tmp_path).close()
 

@@ -25,7 +25,7 @@ def check_texts(data: Any) -> Iterator[tuple[Place, str]]:
         place, value = waiting.pop()
         if isinstance(value, dict):
             odd = [str(k)[:20] for k in value if not isinstance(k, str) or wrong_with(k)]
-            yield from ((place, f"has a name that is no plain text: {key!r}") for key in odd)
+            yield from ((place, f"has a name that is not plain text: {key!r}") for key in odd)
             waiting += [((*place, str(k)), v) for k, v in value.items()]
         elif isinstance(value, list):
             waiting += [((*place, i), v) for i, v in enumerate(value)]
@@ -35,7 +35,7 @@ def check_texts(data: Any) -> Iterator[tuple[Place, str]]:
 
 def _wrong(place: Place, value: Any) -> str:
     if isinstance(value, float) and not math.isfinite(value):
-        return "is no number that a board can have; write its figure"
+        return "is not a possible figure for a board; write a number"
     return wrong_with(value) or _wrong_id(place, value) if isinstance(value, str) else ""
 
 
@@ -59,7 +59,7 @@ def wrong_with(text: str) -> str:
     if len(text) > LONGEST:
         return f"has {len(text)} characters; write at most {LONGEST}"
     if any(0xD800 <= ord(c) <= 0xDFFF for c in text):
-        return "has half a character in it; write the whole one"
+        return "has a broken character in it; type it again"
     if any(ord(c) < 0x20 and c not in "\n\t" for c in text):
         return "has a control character in it; take it out"
     return ""
@@ -67,4 +67,4 @@ def wrong_with(text: str) -> str:
 
 def _wrong_id(place: Place, text: str) -> str:
     is_id = place[-1:] == ("id",) and not ID.fullmatch(text)
-    return f"“{text[:20]}” is no id: {_ID_RULE}" if is_id else ""
+    return f"“{text[:20]}” is not an id: {_ID_RULE}" if is_id else ""

@@ -62,7 +62,7 @@ def doctor_lines(places: Places) -> Iterator[DoctorLine]:
     yield from _profiles(places)
     yield _settings(places.data / "settings.ini")
     yield DoctorLine("meters", f"{len(load_meters())} with data sheets")
-    yield DoctorLine("instruments", "none is linked; F8 reads the simulated one of the demo only")
+    yield DoctorLine("instruments", "none is linked; F8 reads only the simulated meter of the demo")
     yield from _screen()
 
 
@@ -71,7 +71,7 @@ def _folders(places: Places) -> Iterator[DoctorLine]:
         nearest = next(p for p in (folder, *folder.parents) if p.exists())
         if not nearest.is_dir():
             yield DoctorLine(
-                f"{name} folder", f"{nearest} is no folder; move it away", is_wrong=True
+                f"{name} folder", f"{nearest} is not a folder; move it away", is_wrong=True
             )
         elif not os.access(nearest, os.W_OK | os.X_OK):
             yield DoctorLine(f"{name} folder", f"{nearest} cannot be written", is_wrong=True)

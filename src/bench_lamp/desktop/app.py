@@ -67,8 +67,6 @@ class Bench:
     ageing: QTimer = field(default_factory=QTimer)
     settings: Settings | None = None
     temporary: tempfile.TemporaryDirectory[str] | None = None
-    #: Every thread came to its end; else the process must not wait for them.
-    is_ended: bool = True
     _stopped: bool = field(default=False)
 
     def start_store(self) -> None:
@@ -102,8 +100,8 @@ class Bench:
         for thread in self.others:
             thread.quit()
         until = QDeadlineTimer(CLOSING_MS)
-        ends = [thread.wait(until) for thread in (self.thread, *self.others)]
-        self.is_ended = all(ends)
+        for thread in (self.thread, *self.others):
+            thread.wait(until)
         if self.settings is not None:
             self.settings.keep()
         if self.temporary is not None:
@@ -248,6 +246,7 @@ def _wire_journal(journal: JournalClient, worker: StoreWorker, loader: JournalLo
     journal.load_requested.connect(loader.load)
     loader.read.connect(journal.on_read)
     loader.checked.connect(journal.on_checked)
+    loader.failed.connect(journal.on_unread)
     loader.done.connect(journal.on_done)
 
 

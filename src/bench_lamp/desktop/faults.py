@@ -22,7 +22,7 @@ def keep_log(folder: Path) -> str:
     try:
         folder.mkdir(parents=True, exist_ok=True)
         if place.exists() and not place.is_file():
-            return f"no log: {place} is no file"
+            return f"no log: {place} is not a file"
         handler = RotatingFileHandler(place, maxBytes=LOG_BYTES, backupCount=KEPT, encoding="utf-8")
     except OSError as exc:
         return f"no log: {exc.strerror}"

@@ -8,13 +8,7 @@ from bench_lamp.errors import BenchLampError
 from bench_lamp.journal import Event
 from bench_lamp.journal.findings import ReadEvents, Report, Salvaged
 from bench_lamp.journal.rows import JournalError, SetAside
-from bench_lamp.views.journal_notes import (
-    aside_line,
-    put_away_line,
-    refused_line,
-    report_line,
-    salvaged_line,
-)
+from bench_lamp.views.journal_notes import refused_line, salvaged_note, whole_line
 
 #: Pause between two drawings while older jobs are read, in seconds.
 REDRAW_S = 1.0
@@ -61,12 +55,7 @@ class JournalClient(QObject):
     @property
     def line(self) -> str:
         """What stands above everything else; empty for nothing."""
-        return (
-            self.read_only
-            or report_line(self._report)
-            or aside_line(tuple(self._aside.values()))
-            or put_away_line(self.notes)
-        )
+        return self.read_only or whole_line(self._report, tuple(self._aside.values()), self.notes)
 
     def set_aside(self, aside: tuple[SetAside, ...]) -> None:
         """Take in events that cannot be used."""
@@ -117,7 +106,7 @@ class JournalClient(QObject):
     def on_salvaged(self, found: Salvaged) -> None:
         """What could be read is in a new journal."""
         self._report, self._aside = Report(), {}
-        self.notes.append(salvaged_line(found.events, found.lost, found.kept_as))
+        self.notes.append(salvaged_note(found))
         self.changed.emit()
 
     @Slot(object)
@@ -146,6 +135,12 @@ class JournalClient(QObject):
             self.kept.emit(frozenset(self._seen))
             self._seen = None
         self.changed.emit()
+
+    @Slot(object)
+    def on_unread(self, error: BenchLampError) -> None:
+        """The older jobs could not be read; said, unless the store has said so already."""
+        if self.error is None:
+            self.say(f"{error}. {error.hint}")
 
     @Slot(object)
     def on_checked(self, report: Report) -> None:

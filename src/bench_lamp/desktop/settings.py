@@ -4,6 +4,7 @@ What makes no sense in it is its default, and one line says which; a file that i
 file is left alone.
 """
 
+import os
 from pathlib import Path
 
 from PySide6.QtCore import QSettings
@@ -26,7 +27,7 @@ class Settings:
         self._file: QSettings | None = None
         self._odd: list[str] = []
         try:
-            if path.exists() or path.is_symlink():
+            if os.path.lexists(path):
                 read_text(path, most=MOST_BYTES)
             self._file = QSettings(str(path), QSettings.Format.IniFormat)
         except FileError as exc:
@@ -38,7 +39,7 @@ class Settings:
         session.ruled.connect(self.keep_rules)
         if self._odd:
             session.journal.notes.append(
-                f"{path.name}: {'; '.join(self._odd[:4])}: taken as the default."
+                f"{path.name}: {'; '.join(self._odd[:4])}: the default is used."
             )
 
     def _take(self) -> None:

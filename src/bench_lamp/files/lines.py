@@ -39,5 +39,5 @@ def blocks_of_lines(file: TextIO, name: str, *, first: int = 1) -> Iterator[list
 def _too_long(name: str, number: int) -> FileError:
     return FileError(
         f"{name}, row {number} has more than {LONGEST} characters",
-        hint="It is no table of readings; export it again as CSV.",
+        hint="It is not a table of readings; export it again as CSV.",
     )

@@ -102,7 +102,7 @@ def read_text(path: Path, *, most: int) -> str:
     except UnicodeDecodeError as exc:
         line = raw.count(b"\n", 0, exc.start) + 1
         raise FileError(
-            f"{shown_name(path)} is no text: line {line} has a byte that is not UTF-8",
+            f"{shown_name(path)} is not text: line {line} has a byte that is not UTF-8",
             hint="Save it as UTF-8.",
         ) from exc
 
@@ -143,7 +143,7 @@ def _refuse(status: os.stat_result, name: str, most: int) -> None:
     kind = stat.S_IFMT(status.st_mode)
     if kind != stat.S_IFREG:
         raise FileError(
-            f"{name} is {_KINDS.get(kind, 'no file')}", hint="Name a file that holds data."
+            f"{name} is {_KINDS.get(kind, 'not a file')}", hint="Name a file that holds data."
         )
     if status.st_size > most:
         raise too_large(name, most)

@@ -24,7 +24,7 @@ class WriterLock:
         except OSError as exc:
             raise JournalError(
                 f"The data folder {folder} cannot be written: {exc.strerror}",
-                hint="Read-only: mend its permissions, or name another folder with --data.",
+                hint="Mend its permissions, or name another folder with --data.",
             ) from exc
         try:
             fcntl.flock(descriptor, fcntl.LOCK_EX | fcntl.LOCK_NB)
@@ -32,7 +32,7 @@ class WriterLock:
             os.close(descriptor)
             error = JournalError(
                 "Another Bench Lamp has this journal open",
-                hint="Read-only. Once the other window is closed, F4 goes on here.",
+                hint="Close the other window, then press F4 to work here.",
             )
             error.is_taken = True
             raise error from exc

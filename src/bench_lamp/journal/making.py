@@ -50,7 +50,7 @@ def make_ready(path: Path) -> None:
     except OSError as exc:
         raise JournalError(
             f"{path.name} cannot be made: {exc.strerror}",
-            hint="Read-only: make room, mend the folder's permissions, or name another with --data.",
+            hint="Make room, mend the folder's permissions, or name another folder with --data.",
         ) from exc
 
 
@@ -104,11 +104,11 @@ def _known_revision(path: Path, found: list[str]) -> str:
     if len(found) == 1 and re.fullmatch(r"\d{4}", found[0]) and found[0] > HEAD:
         raise JournalError(
             f"The journal was written by a newer Bench Lamp (schema {found[0]}, this one knows {HEAD})",
-            hint="Read-only: open it with the newer version.",
+            hint="Open it with the newer version.",
         )
     raise JournalError(
         f"{path.name} names the schema {', '.join(found)[:40]!r}, which no Bench Lamp writes",
-        hint="Read-only: restore the newest copy, or name another folder with --data.",
+        hint="Restore the newest copy, or name another folder with --data.",
     )
 
 
@@ -136,7 +136,7 @@ def _bring_up(path: Path) -> Path:
         if wrong or made.execute("SELECT count(*) FROM event").fetchone() != count:
             raise JournalError(
                 f"{path.name} could not be brought up to date: {wrong or 'events are missing'}",
-                hint="Read-only: nothing was changed. Report it, with a copy of the folder.",
+                hint="Nothing was changed. Report it, with a copy of the folder.",
             )
     return beside
 

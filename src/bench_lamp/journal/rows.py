@@ -48,7 +48,7 @@ class JournalError(BenchLampError):
         """Build the error for a file that does not make sense."""
         error = cls(
             f"The journal is damaged: {what} ({why})",
-            hint="Read-only. F4 saves what can be read in a new journal, and keeps this one beside it.",
+            hint="Press F4 to save what can be read into a new journal; this one is kept beside it.",
         )
         error.is_salvageable = True
         return error
@@ -78,7 +78,7 @@ def to_row(event: Event, parents: Iterable[Parent]) -> dict[str, str]:
         stored = [row[name].encode() for name in SUMMED]
     except UnicodeEncodeError as exc:
         raise JournalError(
-            "A text has half a character in it", hint="Nothing was logged: type it again."
+            "A text has a broken character in it", hint="Nothing was logged: type it again."
         ) from exc
     if len(row["body"].encode()) > MOST_BODY:
         raise JournalError(
@@ -98,9 +98,9 @@ def to_event(row: Stored) -> Event | SetAside:
     except UnknownFieldError as exc:
         why = f"a newer Bench Lamp wrote it: {exc}"
     except (json.JSONDecodeError, RecursionError):
-        why = "its body is cut off, or is no record"
+        why = "its content is cut off, or is not a record"
     except UnicodeDecodeError:
-        why = "it holds bytes that are no text"
+        why = "it holds bytes that are not text"
     except (ValueError, TypeError, AttributeError, BenchLampError) as exc:
         why = str(exc) or type(exc).__name__
     return SetAside(event=shown(row[0]), job=shown(row[1]), why=why[:200])
@@ -108,20 +108,20 @@ def to_event(row: Stored) -> Event | SetAside:
 
 def _event(event_id: str, job: str, at: str, kind: str, body: str) -> Event:
     if not is_id(event_id):
-        raise ValueError("its id is none")
+        raise ValueError("its id is not valid")
     body_type: Any = BODIES.get(kind)
     if body_type is None:
         raise ValueError(f"a newer Bench Lamp wrote it: its kind is {kind[:40]!r}")
     plain = _DECODER.decode(body)
     if not isinstance(plain, dict):
-        raise ValueError("its body is no record")
+        raise ValueError("its content is not a record")
     version = plain.pop("version", 0)
     if version not in range(VERSION + 1):
         raise ValueError(f"a newer Bench Lamp wrote it: version {version} of {kind!r}")
     built = decoder(body_type)(plain)
     moment = datetime.fromisoformat(at)
     if moment.tzinfo is None:
-        raise ValueError("its time has no zone")
+        raise ValueError("its time has no time zone")
     return Event(id=event_id, job=job, at=moment, body=built)
 
 
@@ -137,7 +137,7 @@ def _text(value: object) -> str:
         return value.decode()
     if isinstance(value, str):
         return value
-    raise ValueError("a column of it holds no text")
+    raise ValueError("one of its columns does not hold text")
 
 
 def as_text(value: object) -> str:
@@ -153,20 +153,20 @@ def shown(value: object) -> str:
 def _number(text: str) -> float:
     value = float(text)
     if abs(value) > MOST_NUMBER:
-        raise ValueError(f"{text[:20]} was never measured")
+        raise ValueError(f"{text[:20]} is not a possible reading")
     return value
 
 
 def _whole(text: str) -> int:
     if len(text) > 20:
-        raise ValueError(f"{text[:20]} is no count")
+        raise ValueError(f"{text[:20]} is not a possible count")
     return int(text)
 
 
 def _overload(text: str) -> float:
     """Take the two constants that a meter can show; NaN is none."""
     if text == "NaN":
-        raise ValueError("NaN was never measured")
+        raise ValueError("NaN is not a reading")
     return math.inf if text == "Infinity" else -math.inf
 
 

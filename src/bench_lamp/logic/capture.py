@@ -102,7 +102,7 @@ def read_capture(
                 if not progress(min(read / max(size, 1), 1.0)):
                     return None
     except UnicodeDecodeError as exc:
-        raise CaptureError(f"{name} is no text", hint=str(exc)) from exc
+        raise CaptureError(f"{name} is not text", hint=str(exc)) from exc
     if not tally.rows:
         raise CaptureError(f"{name} has no samples", hint="One row of names, then one a sample.")
     return tally.capture()

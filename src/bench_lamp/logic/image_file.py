@@ -74,7 +74,7 @@ def _refuse_gaps(raw: bytes, name: str) -> None:
     if jumps > MOST_GAPS:
         raise ImageError(
             f"{name} has {jumps} gaps between its records",
-            hint="It is no read-out of one part; export it again in the order of the addresses.",
+            hint="It is not a read-out of one part; export it again in the order of the addresses.",
         )
 
 

@@ -15,8 +15,9 @@ from bench_lamp.stages.selftest.samples import found_files, samples_folder
 
 log = logging.getLogger(__name__)
 
-#: Longest that closing waits, in milliseconds; threads that were still at it.
-CLOSING_MS = 1000
+#: Longest that closing waits, in milliseconds: with the other threads less than two seconds.
+CLOSING_MS = 400
+#: Threads that were still at it, with their workers: they end with the process.
 _LEFT: list[object] = []
 FILTERS = {
     FileKind.IMAGE: "Images (*.bin *.rom *.hex *.ihx *.s19 *.srec *.mot);;All files (*)",
@@ -118,7 +119,6 @@ class FileReader(QObject):
             self._thread.quit()
             # A reading that cannot be ended is left to itself: nothing of it is taken.
             if not self._thread.wait(CLOSING_MS):
-                self._thread.setParent(None)
                 _LEFT.append((self._thread, self._worker))
             self._thread = None
 

@@ -42,7 +42,7 @@ class JournalLoader(QObject):
         except Exception as exc:  # whatever the file holds, its asker gets an answer
             log.exception("the journal could not be read")
             self.failed.emit(
-                BenchLampError(f"The journal was not read: {type(exc).__name__}: {exc}")
+                BenchLampError(f"Older jobs were not read: {type(exc).__name__}: {exc}")
             )
         self.done.emit()
 

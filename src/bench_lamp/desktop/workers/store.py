@@ -8,6 +8,7 @@ from PySide6.QtCore import QObject, QTimer, Signal, Slot
 
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal import Event
+from bench_lamp.journal.rows import JournalError
 
 if TYPE_CHECKING:
     from bench_lamp.journal.store import JournalStore
@@ -105,7 +106,7 @@ class StoreWorker(QObject):
             self._store.append_all(events)
         except BenchLampError as exc:
             self.failed.emit(exc, events)
-            if getattr(exc, "is_moved", False):
+            if isinstance(exc, JournalError) and exc.is_moved:
                 # Until it is back, nothing can be logged: and no new one is made in its place.
                 self._is_moved = True
                 self._refuse(exc)
