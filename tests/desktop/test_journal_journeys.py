@@ -9,23 +9,16 @@ import pytest
 from PySide6.QtCore import QEvent, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QApplication
+from tests.samples import SMALL
 
 from bench_lamp.desktop.faults import LOG_NAME, Faults, keep_log
 from bench_lamp.desktop.opening import open_profile
-from bench_lamp.desktop.papers import name_of
 from bench_lamp.desktop.settings import Settings
 from bench_lamp.journal.events import Complaint, Note
 from bench_lamp.journal.findings import Missing, Report, Salvaged
+from bench_lamp.report.names import name_of
 
 JOB = "QH-017/1"
-SMALL = """format: bench-lamp board 1
-id: small
-name: Small
-grounds:
-  frame: {net: gnd, place: braid}
-test_points:
-  - {id: A, name: five, net: n5, black: frame, mode: dc V, nominal: 5 V, design: 4.75..5.25}
-"""
 
 
 @pytest.fixture

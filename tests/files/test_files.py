@@ -5,6 +5,7 @@ import io
 import os
 
 import pytest
+from tests.samples import SMALL
 
 from bench_lamp.board.adopt import adopt
 from bench_lamp.board.library import ProfileLibrary
@@ -235,6 +236,13 @@ def test_records_that_jump_about_are_refused_before_they_are_sorted(tmp_path):
         "\n".join([*(record(a) for a in range(0, 4 * (MOST_GAPS - 10), 4)), ":00000001FF", ""])
     )
     assert len(read_image(path)) == 4 * (MOST_GAPS - 10) - 3
+    pages = [
+        f":02000004{n:04X}{-(6 + (n >> 8) + (n & 255)) & 255:02X}\n{record(0)}"
+        for n in range(250, 0, -1)
+    ]
+    path.write_text("\n".join(pages * 10))
+    with pytest.raises(ImageError, match="2500 gaps"):
+        read_image(path)
     path.write_text("S1040000" + "00FB\n" + "S9030000FC\n")
     assert read_image(path) == b"\x00"
 
@@ -278,15 +286,6 @@ def test_only_so_many_files_of_a_folder_are_listed(tmp_path):
 
 
 # A profile that somebody sent.
-
-SMALL = """format: bench-lamp board 1
-id: small
-name: Small
-grounds:
-  frame: {net: gnd, place: braid}
-test_points:
-  - {id: A, name: five, net: n5, black: frame, mode: dc V, nominal: 5 V, design: 4.75..5.25}
-"""
 
 
 def test_a_profile_that_was_sent_joins_the_others_and_replaces_none(tmp_path):

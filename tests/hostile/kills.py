@@ -4,14 +4,13 @@ import os
 import random
 import shutil
 import signal
-import sqlite3
 import subprocess
 import sys
-from contextlib import closing
 from datetime import UTC, datetime
 from pathlib import Path
 
 from tests.hostile.tally import Tally
+from tests.samples import older_journal
 
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal import Event
@@ -19,18 +18,8 @@ from bench_lamp.journal.checking import check_journal
 from bench_lamp.journal.events import Note
 from bench_lamp.journal.ids import IdMaker
 from bench_lamp.journal.reader import JournalReader
-from bench_lamp.journal.rows import COLUMNS, to_row
 from bench_lamp.journal.store import FILE_NAME, JournalStore
 
-OLD = """
-CREATE TABLE alembic_version (version_num VARCHAR(32) NOT NULL);
-INSERT INTO alembic_version VALUES ('0001');
-CREATE TABLE event (id VARCHAR(36) NOT NULL PRIMARY KEY, job VARCHAR(80) NOT NULL, at VARCHAR(40) NOT NULL,
-                    kind VARCHAR(40) NOT NULL, body TEXT NOT NULL);
-CREATE INDEX event_of_job ON event (job, id);
-CREATE TRIGGER event_no_update BEFORE UPDATE ON event BEGIN SELECT RAISE(ABORT, 'append-only'); END;
-CREATE TRIGGER event_no_delete BEFORE DELETE ON event BEGIN SELECT RAISE(ABORT, 'append-only'); END;
-"""
 #: One process that does all of it in turns, in a child of its own each time: imports are paid once.
 WORKER = """
 import os, sys, time
@@ -81,11 +70,7 @@ def _older(folder: Path) -> tuple[Event, ...]:
     events = tuple(
         Event(id=ids(), job=f"QH-{n % 5}/1", at=at, body=Note(text="z" * 300)) for n in range(400)
     )
-    with closing(sqlite3.connect(folder / FILE_NAME)) as made:
-        made.executescript(OLD)
-        rows = [[to_row(e, ())[name] for name in COLUMNS] for e in events]
-        made.executemany("INSERT INTO event VALUES (?, ?, ?, ?, ?)", rows)
-        made.commit()
+    older_journal(folder, events)
     return events
 
 

@@ -10,6 +10,7 @@ from datetime import UTC, datetime
 
 import pytest
 from sqlalchemy import text
+from tests.samples import OLD_SCHEMA, older_journal
 
 from bench_lamp.journal import Event, reader
 from bench_lamp.journal.checking import check_journal
@@ -19,7 +20,7 @@ from bench_lamp.journal.findings import Report
 from bench_lamp.journal.ids import IdMaker
 from bench_lamp.journal.lock import WriterLock
 from bench_lamp.journal.reader import JournalReader
-from bench_lamp.journal.rows import COLUMNS, JournalError, to_row
+from bench_lamp.journal.rows import JournalError, to_row
 from bench_lamp.journal.salvage import events_left, salvage
 from bench_lamp.journal.store import FILE_NAME, JournalStore
 from bench_lamp.journal.sums import read_parents
@@ -151,29 +152,6 @@ def test_a_newer_schema_is_refused_but_can_be_read(store, tmp_path):
     with pytest.raises(JournalError, match="newer Bench Lamp"):
         JournalStore.open(tmp_path)
     assert JournalReader(store.path).all_events().events == (event,)
-
-
-OLD_SCHEMA = """
-CREATE TABLE alembic_version (version_num VARCHAR(32) NOT NULL);
-INSERT INTO alembic_version VALUES ('0001');
-CREATE TABLE event (id VARCHAR(36) NOT NULL PRIMARY KEY, job VARCHAR(80) NOT NULL, at VARCHAR(40) NOT NULL,
-                    kind VARCHAR(40) NOT NULL, body TEXT NOT NULL);
-CREATE INDEX event_of_job ON event (job, id);
-CREATE TRIGGER event_no_update BEFORE UPDATE ON event BEGIN SELECT RAISE(ABORT, 'the journal is append-only'); END;
-CREATE TRIGGER event_no_delete BEFORE DELETE ON event BEGIN SELECT RAISE(ABORT, 'the journal is append-only'); END;
-"""
-
-
-def older_journal(folder, events, *, tables=OLD_SCHEMA):
-    """Make a journal of the first schema, as an earlier version of the program left it."""
-    folder.mkdir(exist_ok=True)
-    with closing(sqlite3.connect(folder / FILE_NAME)) as made:
-        made.executescript(tables)
-        rows = [[to_row(e, ())[name] for name in COLUMNS] for e in events]
-        made.executemany("INSERT INTO event VALUES (?, ?, ?, ?, ?)", rows)
-        made.execute("PRAGMA journal_mode=WAL")
-        made.commit()
-    return folder / FILE_NAME
 
 
 def test_an_older_journal_is_kept_beside_the_new_one_which_has_sums(tmp_path):

@@ -15,7 +15,7 @@ from bench_lamp.files.opening import (
     read_text,
     shown_name,
 )
-from bench_lamp.files.writing import write_whole
+from bench_lamp.files.writing import keep_by_date, write_whole
 
 __all__ = [
     "FileError",
@@ -23,6 +23,7 @@ __all__ = [
     "StoppedError",
     "blocks_of_lines",
     "first_line",
+    "keep_by_date",
     "listed",
     "opened",
     "read_bytes",

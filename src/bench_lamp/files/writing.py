@@ -3,6 +3,7 @@
 import os
 from collections.abc import Callable
 from contextlib import suppress
+from datetime import datetime
 from pathlib import Path
 
 from bench_lamp.errors import BenchLampError
@@ -64,3 +65,16 @@ def _to_disk(path: Path) -> None:
         os.fsync(descriptor)
     finally:
         os.close(descriptor)
+
+
+def keep_by_date(path: Path) -> None:
+    """Give the file that is there the name of its date; a link is not one of ours, and gives way."""
+    if path.is_symlink() or not path.is_file():
+        return
+    day = datetime.fromtimestamp(path.stat().st_mtime).astimezone().strftime("%Y-%m-%d %H%M%S")
+    kept = path.with_name(f"{path.stem} {day}{path.suffix}")
+    number = 2
+    while kept.exists() or kept.is_symlink():
+        kept = path.with_name(f"{path.stem} {day} ({number}){path.suffix}")
+        number += 1
+    path.rename(kept)

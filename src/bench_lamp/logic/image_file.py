@@ -53,24 +53,21 @@ def _is_records(raw: bytes) -> bool:
 
 
 def _refuse_gaps(raw: bytes, name: str) -> None:
-    """Refuse records that jump about: the library sorts each new piece in, which takes for ever.
-
-    Counted by the addresses as they stand; a longer one (S2, S3, with an offset record before)
-    only has more digits, and jumps where the last four of it jump.
-    """
+    """Refuse records that jump about: the library sorts each new piece in, which takes for ever."""
     jumps, wanted = 0, -1
     for line in raw.split(b"\n"):
-        record = line.strip()
-        is_data = record[7:9] == b"00" if record[:1] == b":" else record[:2] in _S_DIGITS
-        if not is_data:
-            continue
         try:
-            count, address = _count_and_address(record)
+            found = _count_and_address(line.strip())
         except ValueError:
             # Not ours to judge: the library names the record.
             continue
+        if found is None:
+            # Where an offset says so the next one stands elsewhere, whatever its own digits are.
+            wanted = -1
+            continue
+        count, address = found
         jumps += address != wanted
-        wanted = (address + count) & 0xFFFF
+        wanted = address + count
     if jumps > MOST_GAPS:
         raise ImageError(
             f"{name} has {jumps} gaps between its records",
@@ -78,12 +75,14 @@ def _refuse_gaps(raw: bytes, name: str) -> None:
         )
 
 
-def _count_and_address(record: bytes) -> tuple[int, int]:
-    """Return how many bytes of data a record holds, and the low 16 bits of where they go."""
-    if record[:1] == b":":
+def _count_and_address(record: bytes) -> tuple[int, int] | None:
+    """Return how many bytes of data a record holds, and where they go; None for no data."""
+    if record[:1] == b":" and record[7:9] == b"00":
         return int(record[1:3], 16), int(record[3:7], 16)
-    digits = _S_DIGITS[record[:2]]
-    return int(record[2:4], 16) - digits // 2 - 1, int(record[4 : 4 + digits], 16) & 0xFFFF
+    if record[:2] in _S_DIGITS:
+        digits = _S_DIGITS[record[:2]]
+        return int(record[2:4], 16) - digits // 2 - 1, int(record[4 : 4 + digits], 16)
+    return None
 
 
 def _from_records(raw: bytes, name: str) -> bytes:
