@@ -8,7 +8,7 @@ from bench_lamp.errors import BenchLampError
 from bench_lamp.journal import Event
 from bench_lamp.journal.findings import ReadEvents, Report, Salvaged
 from bench_lamp.journal.rows import JournalError, SetAside
-from bench_lamp.views.journal_notes import refused_line, salvaged_note, whole_line
+from bench_lamp.views.journal_notes import refusal, salvaged_note, whole_line
 
 #: Pause between two drawings while older jobs are read, in seconds.
 REDRAW_S = 1.0
@@ -48,14 +48,16 @@ class JournalClient(QObject):
         self.notes: list[str] = []
 
     @property
-    def read_only(self) -> str:
-        """Why nothing can be logged, with the mend; empty when it can."""
-        return refused_line(self.error) if self.error is not None else ""
+    def read_only(self) -> tuple[str, str] | None:
+        """Why nothing can be logged, and the mend; None when it can."""
+        return None if self.error is None else refusal(self.error)
 
     @property
     def line(self) -> str:
         """What stands above everything else; empty for nothing."""
-        return self.read_only or whole_line(self._report, tuple(self._aside.values()), self.notes)
+        if self.read_only:
+            return ". ".join(self.read_only)
+        return whole_line(self._report, tuple(self._aside.values()), self.notes)
 
     def set_aside(self, aside: tuple[SetAside, ...]) -> None:
         """Take in events that cannot be used."""

@@ -227,7 +227,7 @@ class Session(Navigation):
 
     def _append(self, job: str, bodies: Sequence[Body], then: Accepted) -> None:
         if self.journal.read_only:
-            self.notified.emit("Nothing can be logged here", self.journal.read_only, True)
+            self.notified.emit(*self.journal.read_only, True)
             return
         now = self.clock()
         events = tuple(Event(id=self._ids(), job=job, at=now, body=body) for body in bodies)

@@ -10,13 +10,13 @@ from bench_lamp.journal.rows import JournalError, SetAside
 NAMED = 3
 
 
-def refused_line(error: BenchLampError) -> str:
-    """Say why nothing can be logged, and the key that mends it."""
+def refusal(error: BenchLampError) -> tuple[str, str]:
+    """Say why nothing can be logged; then the mend, with the key."""
     has_key = isinstance(error, JournalError) and (
         error.is_taken or error.is_salvageable or error.is_moved
     )
     again = "" if has_key else " Press F4 to try again."
-    return f"Nothing is logged: {error}. {error.hint}{again}"
+    return f"Nothing is logged: {error}", f"{error.hint}{again}"
 
 
 def whole_line(report: Report, aside: Sequence[SetAside], notes: Sequence[str]) -> str:
