@@ -43,6 +43,8 @@ def test_a_second_window_can_look_and_takes_over_when_the_first_has_closed(open_
     assert second.said.count("Nothing is logged") == 1
     assert "Another Bench Lamp" in second.said
     assert "F4" in second.said
+    card = second.card
+    second.wait(lambda: card.verdict.visibleRegion().boundingRect() == card.verdict.rect())
     assert len(second.state.readings) == 3
     first.read(P="9.4")
     second.shortcut("F4")

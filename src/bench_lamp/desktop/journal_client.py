@@ -49,14 +49,14 @@ class JournalClient(QObject):
 
     @property
     def read_only(self) -> tuple[str, str] | None:
-        """Why nothing can be logged, and the mend; None when it can."""
+        """That nothing is logged, then why and the mend; None when all is."""
         return None if self.error is None else refusal(self.error)
 
     @property
     def line(self) -> str:
         """What stands above everything else; empty for nothing."""
         if self.read_only:
-            return ". ".join(self.read_only)
+            return ": ".join(self.read_only)
         return whole_line(self._report, tuple(self._aside.values()), self.notes)
 
     def set_aside(self, aside: tuple[SetAside, ...]) -> None:

@@ -11,12 +11,12 @@ NAMED = 3
 
 
 def refusal(error: BenchLampError) -> tuple[str, str]:
-    """Say why nothing can be logged; then the mend, with the key."""
+    """Say that nothing is logged; then why, and the mend with the key."""
     has_key = isinstance(error, JournalError) and (
         error.is_taken or error.is_salvageable or error.is_moved
     )
     again = "" if has_key else " Press F4 to try again."
-    return f"Nothing is logged: {error}", f"{error.hint}{again}"
+    return "Nothing is logged", f"{error}. {error.hint}{again}"
 
 
 def whole_line(report: Report, aside: Sequence[SetAside], notes: Sequence[str]) -> str:

@@ -38,7 +38,7 @@ class LitCard(QWidget):
         self.card: Card | None = None
         self._rows: list[ChoiceRow] = []
         self._current = -1
-        self._key_words, self._is_asking = "", False
+        self._key_words, self._is_asking, self._is_refused = "", False, False
         self.entry = EntryLine(look)
         self.verdict = VerdictLine(look)
         self._keys = Words(look, 13, 500, "ink dim", wrap=True)
@@ -61,6 +61,7 @@ class LitCard(QWidget):
         outer.insertWidget(0, self._top)
         self._sheet = CardSheet(self._look, self.entry, self.verdict)
         self._area.setWidget(self._sheet)
+        self._area.verticalScrollBar().rangeChanged.connect(self._show_refusal)
 
     def show_card(self, card: Card, keys: str) -> None:
         """Show another card, or the same one anew."""
@@ -73,6 +74,7 @@ class LitCard(QWidget):
         self.card = card
         self._rebuild(card, None)
         if not is_same_step:
+            self._is_refused = False
             self.verdict.show_verdict("", "", "")
             self._area.verticalScrollBar().setValue(0)
         self.take_keys()
@@ -132,6 +134,7 @@ class LitCard(QWidget):
 
     def tell(self, verdict: str, word: str, rest: str) -> None:
         """Say something under the answer: a verdict, a refusal, where a file went."""
+        self._is_refused = False
         self.verdict.show_verdict(verdict, word, rest)
         self.verdict.setVisible(True)
 
@@ -139,6 +142,13 @@ class LitCard(QWidget):
         """Say that an entry cannot be taken; the next try replaces it."""
         self.tell("high", what, mend)
         self.entry.field.selectAll()
+        self._is_refused = True
+        self._show_refusal()
+
+    def _show_refusal(self) -> None:
+        """Scroll to the words of a refusal, each time the layout gives them more room."""
+        if self._is_refused:
+            self._area.ensureWidgetVisible(self.verdict, 0, 8)
 
     def fitting_height(self, width: int) -> int:
         """Return the height at which the whole card shows."""
