@@ -1,4 +1,4 @@
-"""The command line: `bench-lamp`, `check FILE`, `doctor`, `menu`, `--demo`, `--data DIR`, `--screenshots DIR`."""
+"""The command line: a window, or one of `advise`, `check`, `doctor` and `menu` without one."""
 
 import gc
 import sys
@@ -86,7 +86,8 @@ def _parser() -> "argparse.ArgumentParser":
     parser = argparse.ArgumentParser(
         prog=APP,
         description="A bench companion for people who repair vintage boards.",
-        epilog=f"{APP} check FILE: print the errors of a profile, one a line; exit status 0 or 1. "
+        epilog=f"{APP} advise PROFILE [JOB.json]: lines in, advice out as JSON. "
+        f"{APP} check FILE: print the errors of a profile, one a line; exit status 0 or 1. "
         f"{APP} doctor: say what of the installation, journal and profiles is wrong. "
         f"{APP} menu: add it to the menu of this account.",
     )
@@ -134,6 +135,18 @@ def _doctor(words: Sequence[str]) -> int:
     return run_doctor(found)
 
 
+def _advise(words: Sequence[str]) -> int:
+    """Give advice without a window: a profile, and a job or lines."""
+    if not 1 <= len(words) <= 2 or words[0].startswith("-"):
+        print(f"usage: {APP} advise PROFILE [JOB.json] < LINES", file=sys.stderr)
+        return 2
+    from platformdirs import PlatformDirs
+
+    from bench_lamp.commands.advise import run_advise
+
+    return run_advise(list(words), Path(PlatformDirs(APP, appauthor=False).user_cache_dir))
+
+
 def _menu(words: Sequence[str]) -> int:
     """Add this installation to the account's menu, or take it out."""
     from bench_lamp.commands.menu import add_to_menu, data_home, remove_from_menu
@@ -148,6 +161,7 @@ def _menu(words: Sequence[str]) -> int:
 
 #: What runs without a window.
 _COMMANDS: dict[str, Callable[[Sequence[str]], int]] = {
+    "advise": _advise,
     "check": _check,
     "--check": _check,
     "doctor": _doctor,

@@ -199,12 +199,12 @@ def _why(case: Case, attempt: Try) -> str:
 def _runners(case: Case, hand: Hand, insight: Insight, card: Card) -> tuple[Choice, ...]:
     others = [t for t in insight.tries if f"trace:{t.test.name}" != card.id][:RUNNERS]
     if others and hand.focus != MORE:
-        names = ", ".join(_runner_words(case, t) for t in others[:1])
+        names = ", ".join(runner_words(case, t) for t in others[:1])
         return (Choice(key="Alt+o", text=f"or {names} …", focus=MORE), _ELSE_CHOICE)
     found = [
         Choice(
             key=f"Alt+{chr(ord('a') + i)}",
-            text=f"{_runner_words(case, t)} · {t.seconds:.0f}\u202fs",
+            text=f"{runner_words(case, t)} · {t.seconds:.0f}\u202fs",
             focus=t.test.name,
         )
         for i, t in enumerate(others)
@@ -219,7 +219,8 @@ def _with_else(card: Card) -> Card:
     return replace(card, runners=(*card.runners, _ELSE_CHOICE))
 
 
-def _runner_words(case: Case, attempt: Try) -> str:
+def runner_words(case: Case, attempt: Try) -> str:
+    """Say a test in one line, with what is off for it: `AC volts before F4, J2 off`."""
     test = attempt.test
     if isinstance(test, LogicTest):
         return test_words(case.profile, test)

@@ -1,6 +1,7 @@
 """“I did something else”: any test or isolation step, as one says it at the bench."""
 
 from bench_lamp.board.blocks import FuseBlock, Switch
+from bench_lamp.board.profile import MeterMode
 from bench_lamp.cards.card import Accepted, Answer, Card, Entry, Refused, Typed
 from bench_lamp.cards.commands import AskPower
 from bench_lamp.cards.findings import read_finding
@@ -8,12 +9,29 @@ from bench_lamp.cards.leads import UNITS, point_on
 from bench_lamp.cards.reading_entry import take_reading
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
-from bench_lamp.journal.events import MENDING, ActionDone, PowerConfirmed, ReadingTaken
+from bench_lamp.journal.events import (
+    MENDING,
+    ActionDone,
+    Complaint,
+    PartReplaced,
+    PowerConfirmed,
+    ReadingTaken,
+)
 from bench_lamp.stages.trace.free_entry_logic import take_logic
 from bench_lamp.units import UnitError, parse_quantity
 
 _OFF, _ON = {"off", "out", "pulled", "lifted", "unplugged"}, {"on", "in", "back", "refitted"}
 _OPEN, _TONED = {"open", "blown"}, {"ok", "good", "toned", "tones"}
+#: What a reading is of, said before its figure.
+_MODE: dict[str, MeterMode] = {
+    "dc": "dc V",
+    "ac": "ac V",
+    "ripple": "ac V",
+    "ohm": "ohm",
+    "ohms": "ohm",
+}
+#: Stands for what came out or went in, where nobody said it.
+NOT_SAID = "not said"
 _POWER = {"off": "off", "discharged": "discharged", "live": "live", "on": "live"}
 
 
@@ -28,9 +46,10 @@ def free_entry_card(case: Case) -> Card:
         ),
         why_heading="As one says it",
         why=(
-            "C 18.2   C 0.3 V~   lamp_drv 4.1 ohm",
+            "C 18.2   C ac 0.3   lamp_drv 4.1 ohm",
             "J3 off   J3 on   C2 out   F4 open   F4 ok",
-            "twin E 37.8   bulged C2   reseated J3   power off",
+            "twin E 37.8   bulged C2   reseated J3   replaced F4",
+            "power off   complaint hums",
             *(("U7 pin 1 low   U7 pulled same   U7 tester pass",) if case.profile.chips else ()),
         ),
     )
@@ -47,12 +66,9 @@ def take_free_entry(case: Case, hand: Hand, text: str) -> Answer:
     if len(words) < 2:
         return _not_understood(text)
     head, tail = words[0].lower(), " ".join(words[1:])
-    if head == "power":
-        return _take_power(tail)
-    if head == "twin":
-        return _take_twin(case, tail)
-    if head in MENDING:
-        return _take_mended(case, head, tail)
+    answer = _take_said(case, head, tail)
+    if answer is not None:
+        return answer
     part = _part(case, words[0])
     if part and (answer := _take_part(case, part, tail.lower())):
         return answer
@@ -63,6 +79,19 @@ def take_free_entry(case: Case, hand: Hand, text: str) -> Answer:
     if finding is not None and finding.place:
         return Accepted(log=(finding,), focus="")
     return _not_understood(text)
+
+
+def _take_said(case: Case, head: str, tail: str) -> Answer | None:
+    """Read what begins with a word of its own; None where it begins with a name."""
+    if head == "power":
+        return _take_power(tail)
+    if head == "twin":
+        return _take_twin(case, tail)
+    if head == "complaint":
+        return Accepted(log=(Complaint(text=tail),), focus="")
+    if head == "replaced":
+        return _take_replaced(case, tail)
+    return _take_mended(case, head, tail) if head in MENDING else None
 
 
 def _not_understood(text: str) -> Refused:
@@ -137,6 +166,18 @@ def _take_mended(case: Case, action: str, name: str) -> Answer:
     return Accepted(log=(ActionDone(action=action, target=part),), focus="")  # type: ignore[arg-type]
 
 
+def _take_replaced(case: Case, text: str) -> Answer:
+    """Take `F4`, or `F4 10 A slow` with what went in."""
+    name, _, fitted = text.partition(" ")
+    part = _part(case, name)
+    if not part:
+        return Refused(
+            what=f"“{name[:24]}” is no part of this profile", mend="Name it as it is marked."
+        )
+    body = PartReplaced(part=part, out=NOT_SAID, fitted=fitted.strip() or NOT_SAID)
+    return Accepted(log=(body,), focus="")
+
+
 def _take_power(text: str) -> Answer:
     power = _POWER.get(text.lower())
     if power is None:
@@ -149,9 +190,12 @@ def _take_power(text: str) -> Answer:
 
 
 def _take_value(case: Case, hand: Hand, target: str, text: str) -> Answer:
+    word, _, rest = text.partition(" ")
     point = case.profile.point(target)
     mode = point.mode if point else ("ac V" if _is_ac(case, target) else "dc V")
-    if _unit(text) == "Ω":
+    if rest and word.lower() in _MODE:
+        mode, text = _MODE[word.lower()], rest
+    elif _unit(text) == "Ω":
         mode = "ohm"
     answer = take_reading(
         case, hand, Entry(kind="reading", target=target, mode=mode), Typed(text=text)
