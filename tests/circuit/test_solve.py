@@ -10,13 +10,14 @@ from scipy.integrate import solve_ivp
 
 from bench_lamp.circuit import compile_tree
 from bench_lamp.circuit.cold import charging_ohms, cold_ohms
-from bench_lamp.circuit.compile import DIODE_V, MAINS_HZ
+from bench_lamp.circuit.compile import DIODE_V
 from bench_lamp.circuit.crossing import crossing
 from bench_lamp.circuit.elements import rectifier
 from bench_lamp.circuit.faults import case_values, faults_of
 from bench_lamp.circuit.solve import solve_part
 from bench_lamp.circuit.values import draw_values, mains_draws, repeated
 
+MAINS_HZ = 50.0
 RAW = """\
   - {id: F2, kind: fuse, from: sec, to: ac, rating: 5 A slow}
   - {id: BR1, kind: bridge, from: ac, to: raw}
@@ -40,11 +41,14 @@ def solved(tree, fault: str = ""):
 
 
 def test_a_winding_with_a_resistance_is_a_thevenin_source(rig):
-    """12 V RMS at 2 A: 6 % regulation is 0.36 Ω; the load is 16.97 V peak / 2 A = 8.485 Ω."""
+    """12 V RMS at 2 A, a load of 6 Ω. Made for 1.3 times that, 2.6 A: 31.2 VA is all of its core.
+
+    6 % regulation: 0.72 V · (0.55/2.6 A + 0.45 · 12 V/31.2 VA) = 0.2769 Ω.
+    """
     tree = rig("  - {id: L1, kind: load, net: sec, amps: 2 A}\n")
     volts, _ = solved(tree)
     open_v = 12 * math.sqrt(2) * 1.06
-    assert volts["sec"] == pytest.approx(open_v * 8.4853 / (8.4853 + 0.36), rel=1e-4)
+    assert volts["sec"] == pytest.approx(open_v * 6 / (6 + 0.27692), rel=1e-4)
 
 
 def test_contacts_divide_in_series(rig):
@@ -53,7 +57,7 @@ def test_contacts_divide_in_series(rig):
         "  - {id: L1, kind: load, net: far, amps: 2 A}\n",
     )
     volts, _ = solved(tree)
-    assert volts["far"] / volts["sec"] == pytest.approx(8.4853 / (8.4853 + 0.01), rel=1e-6)
+    assert volts["far"] / volts["sec"] == pytest.approx(6 / 6.01, rel=1e-5)
     volts, _ = solved(tree, "J1.1: open")
     assert volts["far"] == pytest.approx(0.0, abs=1e-3)
 
@@ -86,7 +90,9 @@ def test_between_the_limits_the_published_charging_current_flows():
     supply = rectifier(level, 20 * one, 0.4 * one, 10.0 * one, one, 50.0)
     by_hand = 20 / (math.pi * 0.4) * (1 - math.pi / 3 * math.sqrt(3) / 2)
     assert supply.amps[0] == pytest.approx(by_hand, rel=1e-9)
-    assert supply.ripple[0] == pytest.approx(by_hand / (2 * 50 * 10) * (2 / 3), rel=1e-3)
+    assert supply.ripple[0] == pytest.approx(
+        by_hand / (2 * 50 * 10) * math.hypot(2 / 3, 0.21), rel=1e-3
+    )
 
 
 @given(
@@ -249,7 +255,6 @@ def test_faults_of_the_orrery_set(orrery):
     assert len(names) == len(set(names)) >= 70
     assert {"F4: open", "BR2: shorted, F4 blown", "J3.5: resistive", "T1: winding sec_coil open",
             "VR1: zener shorted", "X1: no mains"} <= set(names)  # fmt: skip
-    assert not any("U1" in n and "blown" in n for n in names)
 
 
 def test_a_fault_changes_its_own_rows_only(rig):
@@ -274,16 +279,16 @@ def test_the_same_draw_serves_every_fault():
 
 
 def test_cold_ohms_of_a_divider_by_hand(rig):
-    """Seen from sec: the winding 0.36 Ω across everything. From far: 10 mΩ more."""
+    """Seen from sec: the winding 0.277 Ω across everything. From far: 10 mΩ more."""
     tree = rig(
         "  - {id: J1.1, kind: pin, from: sec, to: far}\n",
         "  - {id: L1, kind: load, net: far, amps: 2 A}\n",
     )
     part = tree.parts[0]
     ohms = dict(zip(part.nets, cold_ohms(part, draw_values(part, 1, seed=1))[0], strict=True))
-    load = 8.4853 * 8
-    assert ohms["sec"] == pytest.approx(1 / (1 / 0.36 + 1 / (load + 0.01)), rel=1e-3)
-    assert ohms["far"] == pytest.approx(1 / (1 / load + 1 / 0.37), rel=1e-3)
+    load = 6 * 5
+    assert ohms["sec"] == pytest.approx(1 / (1 / 0.27692 + 1 / (load + 0.01)), rel=1e-3)
+    assert ohms["far"] == pytest.approx(1 / (1 / load + 1 / 0.28692), rel=1e-3)
 
 
 def test_a_short_shows_cold_and_polarity_matters(rig):
@@ -334,15 +339,15 @@ def test_rectifier_and_regulator_read_cold_by_polarity(rig, lead, rectifier, reg
 def test_without_a_reservoir_the_ripple_is_the_bare_halves(k, ceiling):
     """Peak to peak of the sine's halves, in peaks: two a cycle for k = 1, one for k = 2."""
     one = np.ones(1)
-    made = rectifier(10 * one, 20 * one, 0.4 * one, 1e-9 * one, k * one, 50.0)
+    made = rectifier(19.9 * one, 20 * one, 0.4 * one, 1e-9 * one, k * one, 50.0)
     assert float(made.ripple[0]) == pytest.approx(ceiling * 20, rel=1e-3)
 
 
 def test_leaks_are_mostly_small(rig):
-    """The cube of an even draw has the mean 1/4: 1.2 % of what the part is rated for, by four."""
+    """The cube of an even draw has the mean 1/4: 0.8 % of what the part is rated for, by four."""
     part = rig(REGULATED).parts[0]
     leaks = draw_values(part, 4000, seed=3).shunt["far"]
     at = max(part.nominal_v[part.index("far")], 1.0)
     assert leaks[0] == 0.0
-    assert leaks[1:].mean() == pytest.approx(0.012 * 0.25 * part.rated_amps / at, rel=0.08)
-    assert leaks.max() <= 0.012 * part.rated_amps / at
+    assert leaks[1:].mean() == pytest.approx(0.008 * 0.25 * part.rated_amps / at, rel=0.08)
+    assert leaks.max() <= 0.008 * part.rated_amps / at

@@ -29,6 +29,9 @@ from bench_lamp.reason.power.dictionary_cache import cached_dictionary
 
 HARMLESS = b"some bytes"
 
+#: Kinds of board that ship.
+SHIPPED = 5
+
 
 def _dangling(path):
     path.symlink_to(path.with_name("nowhere"))
@@ -93,7 +96,7 @@ def test_a_strange_entry_among_the_profiles_costs_a_message(tmp_path, monkeypatc
     (tmp_path / "profiles").mkdir()
     make(tmp_path / "profiles" / "odd.board.yaml")
     library = ProfileLibrary(own=tmp_path / "profiles", cache=tmp_path / "cache")
-    assert len(library.all()) == 4, "those that ship"
+    assert len(library.all()) == SHIPPED, "those that ship"
     (note,) = library.notes()
     assert says in note
 
@@ -104,7 +107,7 @@ def test_a_folder_of_profiles_that_is_none_costs_a_message(tmp_path, monkeypatch
     monkeypatch.chdir(tmp_path)
     make(tmp_path / "profiles")
     library = ProfileLibrary(own=tmp_path / "profiles")
-    assert len(library.all()) == 4
+    assert len(library.all()) == SHIPPED
     assert len(library.notes()) == (0 if "there" in says else 1)
 
 
@@ -120,7 +123,7 @@ def test_a_cache_that_is_not_as_expected_is_absent(tmp_path, monkeypatch, orrery
     (place,) = tmp_path.glob("profiles-*.json")
     place.unlink()
     make(place)
-    assert len(ProfileLibrary(cache=tmp_path).all()) == 4
+    assert len(ProfileLibrary(cache=tmp_path).all()) == SHIPPED
     tree = compile_tree(orrery)
     cached_dictionary(tree, tmp_path)
     (book,) = tmp_path.glob("dictionary-*.npz")

@@ -9,7 +9,7 @@ import pytest
 from bench_lamp.checks import charging, coil, cold, doubt, identify, junction, limiting, verdict
 from bench_lamp.circuit import cold as cold_circuit
 from bench_lamp.circuit import compile as compiled
-from bench_lamp.circuit import elements, faults, solve, values
+from bench_lamp.circuit import elements, faults, hanging, solve, taking_out, values
 from bench_lamp.logic import blinks, capture
 from bench_lamp.reason.logic import faults as logic_faults
 from bench_lamp.reason.logic import odds
@@ -21,6 +21,9 @@ from bench_lamp.reason.power import (
     outcomes,
     posterior,
     prediction,
+    reach,
+    several,
+    strangeness,
     tests,
 )
 from bench_lamp.reason.power.posterior import start
@@ -40,18 +43,27 @@ FIGURES = [
     (identify, {"DARLINGTON_V": 1.4, "CHANNEL_V": 0.35, "REGULATOR_V": 0.9}),
     (limiting, {"FILAMENT": 0.55, "LAMP_V": 12.0, "LAMP_W": 5.0, "SERIES_W": 100.0}),
     # The circuit: volts, ohms, siemens, hertz, and spreads as shares.
-    (cold_circuit, {"COLD_LOAD": {"red": 8.0, "black": 3.0}, "COLD_LEAK_S": 1e-7}),
-    (compiled, {"DIODE_V": 0.9, "REGULATION": 0.06, "CHARGING_RMS": 1.8, "MAINS_HZ": 50.0}),
-    (compiled, {"CONTACT_OHMS": 0.01}),
-    (elements, {"CHARGING_LIFT": 1.5}),
-    (solve, {"LEAK_S": 1e-6, "RIPPLE_DIP": 0.3, "REJECTION": 0.002, "STARTS_AT": 0.6}),
-    (solve, {"PASSED_DROP_V": 0.5, "SENSE_ALONE": 1.18, "CONVERTER_RIPPLE": 0.01}),
-    (values, {"SHORT_OHMS": (0.03, 5.0), "LEAK_SHARE": 0.012, "OPEN_S": 1e-11}),
+    (cold_circuit, {"COLD_LOAD": {"red": 5.0, "black": 2.2}, "COLD_LEAK_S": 1e-7}),
+    (compiled, {"DIODE_V": 0.85, "REGULATION": 0.06, "CORE_SHARE": 0.45, "CHARGING_RMS": 1.8}),
+    (compiled, {"LOAD_ROOM": 1.3, "FUSE_ROOM": 0.55, "LEAST_OF_CORE": 0.05, "CORE_ROOM": 0.4}),
+    (compiled, {"CONTACT_OHMS": 0.01, "SOURCE_SAG": 0.02}),
+    (elements, {"CHARGING_LIFT": 1.5, "WAVE_RIPPLE": 0.21}),
+    (hanging, {"LEAK_S": 1e-6, "REJECTION": 0.002, "STARTS_AT": 0.6, "PASSED_DROP_V": 0.5}),
+    (solve, {"DIODE_OHM": 0.03, "CONVERTER_RIPPLE": 0.0005}),
+    (taking_out, {"SENSE_ALONE": 1.18}),
+    (values, {"AGED": 0.93, "USUAL_DROPOUT": 0.85, "LIMIT_ROOM": 1.1, "FUSE_OHM_A": 0.08}),
+    (values, {"SHORT_OHMS": (0.03, 5.0), "LEAK_SHARE": 0.008, "OPEN_S": 1e-11}),
     # Reasoning: chances, decades, seconds.
     (posterior, {"UNKNOWN_PRIOR": 0.03, "SOUND_PRIOR": 0.02, "SOUND_AFTER_REPAIR": 0.5}),
     (posterior, {"NEW_PART": 0.05, "COMPLAINT_HOLDS": 0.92}),
-    (likelihood, {"SLIP": 0.01, "BANDWIDTH": 1.0, "UNMODELLED": 0.015, "MOST_PULL": 2.5}),
-    (prediction, {"AC_FLOOR_V": 0.003, "PICKUP_V": 0.02, "LEADS_OHM": 0.3, "OHM_SPREAD": 0.12}),
+    (posterior, {"EVEN_KINDS": 0.6, "DEAD_LEVEL": 0.75}),
+    (likelihood, {"SLIP": 0.01, "OFF_POINT": 0.4, "MOST_PULL": 3.0}),
+    (prediction, {"AC_FLOOR_V": 0.003, "PICKUP_V": 0.02, "LEADS_OHM": 0.3, "OHM_SPREAD": 0.10}),
+    (prediction, {"UNMODELLED": 0.004, "AC_UNMODELLED": 0.012, "GAIN": 0.004}),
+    (reach, {"BLOWS_AT": 1.65, "BLOWS_WIDTH": 0.22, "TOUCHES": 0.04}),
+    (several, {"ONE": 0.80, "TWO": 0.16, "THREE": 0.04}),
+    (strangeness, {"DOUBT_CHANCE": 0.05, "DOUBT_MISS": 3.0, "STRANGE_CHANCE": 0.005}),
+    (strangeness, {"STRANGE_MISS": 3.5, "SURE_TIMES": 2}),
     (outcomes, {"NOTHING_SHARE": 0.06, "LEAST_SHARE": 0.02, "COVERED": 1.9, "LEAST_ODDS": 1e-4}),
     (insight_of, {"LISTED": 12, "TRIES": 8, "LEAST_ODDS": 0.005, "SPLIT_BITS": 0.2}),
     (complaint, {"NAMED": 0.65, "SILENT": 0.06}),
@@ -99,13 +111,20 @@ def test_forward_volts_of_a_junction_by_what_it_is_made_of(tech, low, high):
 def test_component_values_spread_as_the_model_says():
     assert values.SPREAD == {
         "mains": 0.025,
-        "winding": 0.1,
-        "farads": 0.12,
-        "load": 0.1,
+        "winding": 0.25,
+        "level": 0.015,
+        "farads": 0.18,
+        "esr": 0.5,
+        "law": 0.12,
+        "load": 0.12,
         "regulator": 0.012,
-        "cold": 0.45,
+        "cold": 0.5,
         "zener": 0.02,
         "ohms": 0.03,
+        "contact": 0.5,
+        "junction": 0.4,
+        "dropout": 0.12,
+        "leak": 1.4,
     }
 
 
@@ -116,7 +135,7 @@ def test_component_values_spread_as_the_model_says():
         ("leaking", {"dried out": 12.0, "leaky": 12.0, "shorted": 4.0}),
         (
             "burnt",
-            {"shorted": 8.0, "resistive": 8.0, "open": 5.0, "draws double": 4.0, "dead": 4.0},
+            {"shorted": 8.0, "resistive": 8.0, "open": 5.0, "draws too much": 4.0, "dead": 4.0},
         ),
         ("cracked joint", {"resistive": 8.0, "open": 8.0}),
         ("corroded", {"resistive": 6.0, "open": 6.0}),
@@ -137,11 +156,14 @@ def test_what_was_seen_makes_kinds_of_faults_likelier(mark, kinds):
         ("F4: open", 10.0),
         ("T1: winding sec_lamp open", 1.0),
         ("BR2: one leg open", 3.0),
-        ("BR2: shorted", 0.2 * 3.0),
-        ("BR2: shorted, F4 blown", 0.8 * 3.0),
+        ("BR2: shorted", 3.0),
+        ("BR2: shorted, F4 blown", 3.0),
+        ("F4: resistive", 5.0),
+        ("C2: high ESR", 3.0),
+        ("T1: winding sec_lamp resistive", 1.0),
         ("C2: dried out", 6.0),
         ("C2: leaky", 2.0),
-        ("C2: shorted, F4 blown", 0.8 * 1.5),
+        ("C2: shorted, F4 blown", 1.5),
         ("J3.5: open", 4.0),
         ("J3.5: resistive", 6.0),
         ("U1: dead", 3.0),
@@ -149,8 +171,8 @@ def test_what_was_seen_makes_kinds_of_faults_likelier(mark, kinds):
         ("U1: low", 1.5),
         ("U1: high", 1.5),
         ("LAMPS: open", 1.0),
-        ("LAMPS: draws double", 1.0),
-        ("LAMPS: draws half", 0.5),
+        ("LAMPS: draws too much", 1.0),
+        ("LAMPS: draws too little", 0.5),
         ("VR1: dropper open", 2.0),
         ("VR1: zener open", 1.0),
     ],

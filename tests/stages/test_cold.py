@@ -190,14 +190,14 @@ def test_less_than_an_ohm_is_a_short_and_no_overload(cold_job):
 
 
 @pytest.mark.parametrize(
-    ("first", "second", "verdict"),
-    [("0.6", "0.6", "absent"), ("9000", "4000", "high"), ("13", "5", "low")],
+    ("point", "first", "second", "verdict"),
+    [("C", "0.6", "0.6", "absent"), ("C", "9000", "4000", "high"), ("E", "600", "260", "low")],
 )
-def test_rails_that_are_off_in_ohms(cold_job, hunted, first, second, verdict):
+def test_rails_that_are_off_in_ohms(cold_job, hunted, point, first, second, verdict):
     for text in (first, second):
-        taken = take("cold", *hunted(cold_job, focus="ohms:C"), text)
+        taken = take("cold", *hunted(cold_job, focus=f"ohms:{point}"), text)
         cold_job.log(*taken.log)
-    found = item(hunted(cold_job), "ohms:C")
+    found = item(hunted(cold_job), f"ohms:{point}")
     assert found.word.verdict == verdict
     assert bool(cold_stops(hunted(cold_job).case)) is (verdict == "absent")
 

@@ -196,7 +196,7 @@ def test_charged_capacitors_are_named_before_hands_go_in(job):
     job.read(C=0.1)
     job.switch("off")
     (caution,) = card_for("trace", *job.seen()).cautions[:1]
-    assert "C3 (39\u202fV)" in caution, "27.6 V of the winding, times √2"
+    assert "C3 (35.9\u202fV)" in caution, "25.4 V of the winding, times √2"
     assert "C4 (167\u202fV)" in caution, "H lies behind the regulator: the reservoir stays charged"
     job.switch("discharged")
     assert card_for("trace", *job.seen()).cautions == ()

@@ -78,6 +78,10 @@ def test_the_story_of_two_faults_in_the_reasonings_own_words(lamps_out, hunted):
     assert [r.target for r in set_aside(job.state)] == ["C", "Q", "C"]
     job.switch("live")
     job.read(C=17.9, Q=15.6, D=13.4)
+    # A single odd reading may be a slip: it is read once more before anything is called.
+    again = card_for("trace", *hunted(job))
+    assert (again.kind, again.title) == ("Read again", "Read D, lamps at the driver board")
+    job.read(D=13.4)
     second = card_for("trace", *hunted(job))
     assert second.title == "Confirm that it is off" or second.title.startswith("Look at J3.5")
     assert hunted(job).case.insight.called.block == "J3.5"
@@ -129,6 +133,8 @@ def shorted(job):
 
 def test_the_short_hunt_from_the_rail_to_the_part(shorted, hunted):
     job = shorted
+    # Along the wire, near the short reads a little less than far from it: a quick look is offered.
+    job.read("ohm", D1=0.6, L1=0.6)
     card = card_for("trace", *hunted(job))
     assert card.title in {"Unplug J2, then ohms on A", "Unplug J6, then ohms on A"}
     assert "two shorts" in card.outcomes[-1].means
@@ -296,7 +302,8 @@ def test_suspects_unfold_into_what_speaks_for_and_against(lamps_out, hunted):
     assert details["but"].endswith("would clear it")
     assert "one fault at a time" in details["assumed"]
     assert "kept for something not on this list" in view.note
-    assert sum(r.odds for r in view.rows) <= 1.0
+    # A fault may be there beside one of another part, so the odds can come to more than one.
+    assert sum(r.odds for r in view.rows) <= 1.2
     block = suspects_view(*hunted(lamps_out, focus="U1")).picked
     assert block[0] == "U1"
     assert any("A 5.08" in line for line in block[1])
@@ -310,7 +317,7 @@ def test_the_past_shows_the_odds_of_that_moment(lamps_out, hunted):
     past = hunted(lamps_out, replay=1)
     assert plain(suspects_view(*past).note) == "as it stood after A 5.08 V"
     lamp = [next((o for k, _, o in m.odds if k == "F4: open"), 0.0) for m in now.case.moments]
-    assert lamp[-1] > 0.7 > 0.3 > lamp[0]
+    assert lamp[-1] > 0.5 > 0.2 > lamp[0]
     picture = tree_picture(*past, moment=past.case.moments[1])
     assert picture.labels["logic5"].is_read
     assert not picture.labels["lamp18"].is_read
@@ -327,7 +334,7 @@ def test_the_tree_shows_what_is_proved_what_is_dead_and_what_is_suspected(lamps_
     assert picture.blocks["BR2"].state == "dead"
     assert picture.nets["lamp18"] == picture.nets["lamp_drv"] == "dead"
     assert picture.nets["coil32"] == "plain"
-    assert picture.blocks["F4"].odds > 0.5
+    assert picture.blocks["F4"].odds > 0.4
     assert picture.blocks["F3"].odds == 0.0
     assert (picture.labels["lamp18"].verdict, plain(picture.labels["lamp18"].text)) == (
         "absent",

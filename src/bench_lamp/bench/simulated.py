@@ -21,7 +21,8 @@ from bench_lamp.circuit.compile import TreePart
 from bench_lamp.circuit.elements import Array
 from bench_lamp.circuit.faults import Fault
 from bench_lamp.circuit.solve import solve_part
-from bench_lamp.circuit.values import BY_NAME, OPEN_S, Values, draw_values, take_out
+from bench_lamp.circuit.taking_out import take_out
+from bench_lamp.circuit.values import BY_NAME, OPEN_S, Values, draw_values
 from bench_lamp.instrument.protocol import InstrumentError, Request, Shown
 
 #: The meter's counts, and its smallest and largest full scale, by what it measures.
@@ -209,6 +210,7 @@ def _second(values: Values) -> Values:
     return Values(
         open_v=row(values.open_v),
         winding_ohms=row(values.winding_ohms),
+        law=row(values.law),
         severity=row(values.severity),
         **{n: {k: row(a) for k, a in getattr(values, n).items()} for n in BY_NAME},
     )

@@ -19,11 +19,26 @@ class _Series(_Named, frozen=True, kw_only=True):
 
 
 class Inlet(_Named, frozen=True, kw_only=True):
-    """Where the mains comes in."""
+    """Where the mains comes in, or DC from an adapter, a battery or another set's rail."""
 
     kind: Literal["inlet"] = "inlet"
     to: str
+    #: RMS of the mains, or DC; below 0 where the plus pole is the return.
     volts: Volts
+    supply: Literal["mains", "adapter", "battery", "rail"] = "mains"
+    #: Of the mains, in hertz.
+    hertz: Literal[50, 60] = 50
+    #: Resistance of a DC source with its lead; None for a usual one.
+    ohms: Ohms | None = None
+    #: The most that a DC source gives; None for a steady source.
+    limit: Amps | None = None
+    #: Which contact is plus: `centre positive`.
+    polarity: str = ""
+
+    @property
+    def is_dc(self) -> bool:
+        """Whether DC comes in here."""
+        return self.supply != "mains"
 
 
 class Switch(_Series, frozen=True, kw_only=True):
@@ -58,6 +73,14 @@ class Rectifier(_Series, frozen=True, kw_only=True):
     def drops(self) -> int:
         """Diode drops between winding and reservoir."""
         return 2 if self.kind == "bridge" else 1
+
+
+class Diode(_Series, frozen=True, kw_only=True):
+    """A diode in series: against a source turned round, or one of two sources of a net."""
+
+    kind: Literal["diode"] = "diode"
+    #: Its drop when it conducts.
+    volts: Volts = 0.7
 
 
 class Reservoir(_Named, frozen=True, kw_only=True):
@@ -160,6 +183,7 @@ Block = (
     | FuseBlock
     | Transformer
     | Rectifier
+    | Diode
     | Reservoir
     | Regulator
     | Converter

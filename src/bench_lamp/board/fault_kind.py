@@ -22,20 +22,29 @@ class FaultKind(StrEnum):
     DROPPER_OPEN = "dropper open"
     ZENER_OPEN = "zener open"
     ZENER_SHORTED = "zener shorted"
-    DRAWS_DOUBLE = "draws double"
-    DRAWS_HALF = "draws half"
+    DRAWS_MORE = "draws too much"
+    DRAWS_LESS = "draws too little"
     LOW = "low"
     HIGH = "high"
     OUT_OF_ADJUSTMENT = "out of adjustment"
     NO_MAINS = "no mains"
+    NO_SUPPLY = "gives nothing"
     WINDING_OPEN = "winding open"
+    WINDING_RESISTIVE = "winding joint resistive"
+    HIGH_ESR = "high ESR"
+    SUPPLY_WEAK = "supply weak"
 
     @property
     def is_short(self) -> bool:
-        """Whether it shorts a net, and can blow the fuse before it."""
+        """Whether it shorts a net."""
         return self in {FaultKind.SHORTED, FaultKind.SWITCH_SHORTED, FaultKind.ZENER_SHORTED}
+
+    @property
+    def can_blow(self) -> bool:
+        """Whether it can draw enough for the fuse before it."""
+        return self.is_short or self is FaultKind.LEAKY
 
     @property
     def still_draws(self) -> bool:
         """Whether a load with it still draws current, and so works in some way."""
-        return self in {FaultKind.DRAWS_DOUBLE, FaultKind.DRAWS_HALF}
+        return self in {FaultKind.DRAWS_MORE, FaultKind.DRAWS_LESS}

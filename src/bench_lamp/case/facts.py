@@ -50,9 +50,21 @@ def clues_of(state: JobState) -> tuple[Clue, ...]:
         clue = _clue(reading)
         if clue is not None and not reading.is_stale:
             key = (clue.kind, clue.target, clue.out, clue.hung)
-            last.pop(key, None)
-            last[key] = clue
+            before = last.pop(key, None)
+            times = before.times + 1 if before and _agrees(before, clue) else 1
+            last[key] = replace(clue, times=times)
     return tuple(last.values())
+
+
+#: Two readings of one test agree within this share of the larger, or so many volts or ohms.
+AGREE_SHARE, AGREE_LEAST = 0.03, 0.02
+
+
+def _agrees(one: Clue, other: Clue) -> bool:
+    """Whether a test was read again with the same result."""
+    apart = abs(one.value - other.value)
+    largest = max(abs(one.value), abs(other.value))
+    return one.value == other.value or apart <= max(AGREE_SHARE * largest, AGREE_LEAST)
 
 
 def set_aside(state: JobState) -> tuple[Reading, ...]:

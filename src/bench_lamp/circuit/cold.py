@@ -4,6 +4,7 @@ import numpy as np
 
 from bench_lamp.board import Block
 from bench_lamp.board.blocks import (
+    Diode,
     Dropper,
     Load,
     Rectifier,
@@ -20,7 +21,7 @@ from bench_lamp.circuit.values import Values
 RECTIFIER_OHMS = {"red": 2e6, "black": 2e5}
 REGULATOR_OHMS = {"red": 5e4, "black": 2e4}
 #: A load of semiconductors reads higher at the meter's low voltage than when it runs.
-COLD_LOAD = {"red": 8.0, "black": 3.0}
+COLD_LOAD = {"red": 5.0, "black": 2.2}
 COLD_LEAK_S = 1e-7
 
 
@@ -47,11 +48,14 @@ def cold_ohms(part: TreePart, values: Values, *, lead: str = "red") -> Array:
     matrix = np.zeros((len(values.open_v), len(part.nets), len(part.nets)))
     for net in part.nets:
         matrix[:, place[net], place[net]] += values.shunt[net] + COLD_LEAK_S
-    matrix[:, 0, 0] += 1.0 / values.winding_ohms
+    if not part.is_dc:
+        # A DC source is unplugged, a winding stays where it is.
+        matrix[:, 0, 0] += 1.0 / values.winding_ohms
     for block in part.blocks:
         if isinstance(block, Load):
             i = place[block.net]
-            warm = values.amps[block.id] / part.nominal_v[i]
+            level = part.nominal_v[i] / (np.sqrt(2) if part.is_ac[i] else 1.0)
+            warm = values.amps[block.id] / level
             matrix[:, i, i] += warm / (COLD_LOAD[lead] * values.cold[block.id])
             continue
         siemens = _between(block, values, lead)
@@ -70,9 +74,12 @@ def _between(block: Block, values: Values, lead: str) -> Array:
     if isinstance(block, Dropper):
         return 1.0 / values.drop_ohms[block.id]
     if isinstance(block, Regulating):
-        return 1.0 / REGULATOR_OHMS[lead] + values.through[block.id]
-    if isinstance(block, Rectifier):
+        return 1.0 / (REGULATOR_OHMS[lead] * values.junction[block.id]) + values.through[block.id]
+    if isinstance(block, Diode):
         return values.fitted[block.id] / RECTIFIER_OHMS[lead]
+    if isinstance(block, Rectifier):
+        ohms = RECTIFIER_OHMS[lead] * values.junction[block.id]
+        return values.fitted[block.id] / ohms + values.direct[block.id]
     return values.series.get(block.id, np.zeros(len(values.open_v)))
 
 

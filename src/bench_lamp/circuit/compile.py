@@ -7,6 +7,7 @@ on it is a part; what stands before the transformer is the primary.
 
 import math
 from collections.abc import Sequence
+from typing import Any
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -14,8 +15,10 @@ from msgspec.structs import replace
 from bench_lamp.board import Block, FeedTree, Profile
 from bench_lamp.board.blocks import (
     Contact,
+    Diode,
     Dropper,
     FuseBlock,
+    Inlet,
     Load,
     Rectifier,
     Regulating,
@@ -29,13 +32,20 @@ from bench_lamp.board.condition import Condition
 from bench_lamp.checks.limiting import hung_loads
 
 #: Drop of one conducting silicon diode, in volts.
-DIODE_V = 0.9
+DIODE_V = 0.85
 #: Rise of a winding's voltage from rated load to no load, as a share.
 REGULATION = 0.06
+#: Share of it that is lost in the primary, which all windings of a core share.
+CORE_SHARE = 0.45
 #: RMS of a charging current to its mean: the winding is rated for the RMS.
 CHARGING_RMS = 1.8
-#: Mains frequency, in hertz.
-MAINS_HZ = 50.0
+#: What a winding is made for: so much more than its load, this share of the fuse behind it, and
+#: no less than this share of the whole core, which again is this share of the mains fuse.
+LOAD_ROOM, FUSE_ROOM, LEAST_OF_CORE, CORE_ROOM = 1.3, 0.55, 0.05, 0.4
+#: Mains fuse of a set whose profile names none, in amperes.
+MAINS_A = 0.3
+#: A DC source loses this share of its voltage at the load of the drawing, where no ohms are given.
+SOURCE_SAG = 0.02
 #: A contact, fuse or switch that is as it should be, in ohms.
 CONTACT_OHMS = 0.01
 
@@ -43,12 +53,22 @@ CONTACT_OHMS = 0.01
 class TreePart(Struct, frozen=True, kw_only=True):
     """One winding and what hangs on it, as nets and blocks in feed order."""
 
-    #: Net of the winding.
+    #: Net of the winding, or of the DC inlet.
     root: str
-    #: Peak voltage of the winding without load, in volts.
+    #: What feeds it: the transformer's or the inlet's id.
+    feeder: str
+    #: Whether DC comes in at the root.
+    is_dc: bool
+    #: Peak voltage of the winding without load, or the source's voltage, in volts.
     open_v: float
-    #: Resistance of the winding as its load sees it, in ohms.
+    #: Resistance of the winding as its load sees it, its share of the primary with it, in ohms.
     winding_ohms: float
+    #: Of the mains, in hertz.
+    hertz: float
+    #: Volt-amperes that its core is made for; infinite for a DC source.
+    core_va: float
+    #: Blocks between the mains and the transformer.
+    primary: tuple[Block, ...]
     #: What the part's loads draw together, in amperes.
     rated_amps: float
     nets: tuple[str, ...]
@@ -75,10 +95,8 @@ class PowerTree(Struct, frozen=True, kw_only=True):
 
     profile: Profile
     parts: tuple[TreePart, ...]
-    #: Blocks between the mains and the transformer.
+    #: Blocks between the mains and the transformers, each once.
     primary: tuple[Block, ...]
-    #: The transformer, whose windings can open.
-    transformer: str
 
     def part_of(self, net: str) -> int | None:
         """Return the number of the part that a net belongs to; None in the primary."""
@@ -91,39 +109,118 @@ class PowerTree(Struct, frozen=True, kw_only=True):
 
 
 def compile_tree(profile: Profile) -> PowerTree | None:
-    """Return the tree of a profile, or None when it has no transformer to start from."""
-    transformer = next((b for b in profile.power if isinstance(b, Transformer)), None)
-    if transformer is None:
-        return None
+    """Return the tree of a profile, or None when nothing feeds it: no winding and no DC inlet."""
     tree = FeedTree.of(profile)
+    parts = []
+    for block in profile.power:
+        if isinstance(block, Transformer):
+            parts += _windings(profile, tree, block)
+        elif isinstance(block, Inlet) and block.is_dc:
+            parts.append(_dc_part(profile, tree, block))
+    if not parts:
+        return None
+    primary = dict.fromkeys(b for part in parts for b in part.primary)
+    return PowerTree(profile=profile, parts=tuple(parts), primary=tuple(primary))
+
+
+def _windings(profile: Profile, tree: FeedTree, transformer: Transformer) -> list[TreePart]:
+    """Return a part for each winding of one core."""
     primary = tuple(b for b in tree.upstream(transformer.from_) if not isinstance(b, Load))
-    parts = tuple(
-        _part(profile, net, volts, tree.downstream_nets({net}))
-        for net, volts in transformer.to.items()
+    inlet = next((b for b in primary if isinstance(b, Inlet)), None)
+    bare = [_part(profile, net, tree.downstream_nets({net})) for net in transformer.to]
+    fuse = next((b.rating.amps for b in primary if isinstance(b, FuseBlock)), MAINS_A)
+    core_va = CORE_ROOM * fuse * (inlet.volts if inlet else 230.0)
+    sized = [_made_for(p, v, core_va) for p, v in zip(bare, transformer.to.values(), strict=True)]
+    whole_va = sum(v * amps for v, amps in zip(transformer.to.values(), sized, strict=True))
+    loaded = [v * _rms_amps(p) for p, v in zip(bare, transformer.to.values(), strict=True)]
+    return [
+        _levelled(
+            part,
+            feeder=transformer.id,
+            primary=primary,
+            hertz=float(inlet.hertz if inlet else 50),
+            core_va=whole_va,
+            # What the other windings draw is lost in the primary before this one gets it.
+            open_v=volts
+            * math.sqrt(2)
+            * (1 + REGULATION * (1 - CORE_SHARE * (sum(loaded) - own) / whole_va)),
+            # Its own copper, and the primary as it looks from here.
+            winding_ohms=REGULATION
+            * volts
+            * ((1 - CORE_SHARE) / amps + CORE_SHARE * volts / whole_va),
+            peak=volts * math.sqrt(2),
+        )
+        for part, volts, amps, own in zip(bare, transformer.to.values(), sized, loaded, strict=True)
+    ]
+
+
+def _rms_amps(part: TreePart) -> float:
+    """Return the RMS current of a winding at the load of the drawing."""
+    is_rectified = any(isinstance(b, Rectifier) for b in part.blocks)
+    return part.rated_amps * (CHARGING_RMS if is_rectified else 1.0)
+
+
+def _made_for(part: TreePart, volts: float, core_va: float) -> float:
+    """Return the RMS amperes that a winding is made for."""
+    fuse = next((f.rating.amps for f in part.fuses if f.from_ == part.root), 0.0)
+    return max(LOAD_ROOM * _rms_amps(part), FUSE_ROOM * fuse, LEAST_OF_CORE * core_va / volts)
+
+
+def _dc_part(profile: Profile, tree: FeedTree, inlet: Inlet) -> TreePart:
+    """Return the part behind a DC inlet."""
+    part = _part(profile, inlet.to, tree.downstream_nets({inlet.to}))
+    volts = abs(inlet.volts)
+    return _levelled(
+        part,
+        feeder=inlet.id,
+        primary=(),
+        hertz=50.0,
+        core_va=math.inf,
+        open_v=volts,
+        winding_ohms=inlet.ohms or SOURCE_SAG * volts / part.rated_amps,
+        peak=volts,
+        is_dc=True,
+        sign=-1 if inlet.volts < 0 else 1,
     )
-    return PowerTree(profile=profile, parts=parts, primary=primary, transformer=transformer.id)
 
 
-def _part(profile: Profile, root: str, volts: float, reached: frozenset[str]) -> TreePart:
+def _part(profile: Profile, root: str, reached: frozenset[str]) -> TreePart:
+    """Return the nets and blocks behind a root, in feed order; what they carry comes later."""
     power = (*profile.power, *(b for b in hung_loads(profile) if b not in profile.power))
     blocks = _in_feed_order(power, root, reached)
     nets = [root]
     for block in blocks:
         nets += [n for n in block_outputs(block) if n not in nets]
-    amps = sum(b.amps for b in blocks if isinstance(b, Load)) or 0.05
-    open_v = volts * math.sqrt(2) * (1 + REGULATION)
-    is_rectified = any(isinstance(b, Rectifier) for b in blocks)
-    is_ac, nominal, sign = _levels(nets, blocks, root, volts * math.sqrt(2))
     return TreePart(
         root=root,
-        open_v=open_v,
-        winding_ohms=REGULATION * volts / (amps * (CHARGING_RMS if is_rectified else 1.0)),
-        rated_amps=amps,
+        feeder="",
+        is_dc=False,
+        open_v=0.0,
+        winding_ohms=0.0,
+        hertz=0.0,
+        core_va=0.0,
+        primary=(),
+        rated_amps=sum(b.amps for b in blocks if isinstance(b, Load)) or 0.05,
         nets=tuple(nets),
-        is_ac=tuple(is_ac[n] for n in nets),
-        nominal_v=tuple(nominal[n] for n in nets),
-        sign=tuple(sign[n] for n in nets),
+        is_ac=(),
+        nominal_v=(),
+        sign=(),
         blocks=blocks,
+    )
+
+
+def _levelled(
+    part: TreePart, *, peak: float, is_dc: bool = False, sign: int = 1, **known: Any
+) -> TreePart:
+    """Return a part with what its source is, and roughly what each of its nets carries."""
+    is_ac, nominal, signs = _levels(part, peak, is_dc=is_dc, sign=sign)
+    return replace(
+        part,
+        is_dc=is_dc,
+        is_ac=tuple(is_ac[n] for n in part.nets),
+        nominal_v=tuple(nominal[n] for n in part.nets),
+        sign=tuple(signs[n] for n in part.nets),
+        **known,
     )
 
 
@@ -143,26 +240,30 @@ def _in_feed_order(power: Sequence[Block], root: str, reached: frozenset[str]) -
 
 
 def _levels(
-    nets: Sequence[str], blocks: Sequence[Block], root: str, peak: float
+    part: TreePart, peak: float, *, is_dc: bool, sign: int
 ) -> tuple[dict[str, bool], dict[str, float], dict[str, int]]:
     """Return which nets carry AC, roughly what each carries, and on which side of 0."""
+    nets, root = part.nets, part.root
     is_ac, nominal = dict.fromkeys(nets, False), dict.fromkeys(nets, 0.0)
-    sign = dict.fromkeys(nets, 1)
-    is_ac[root], nominal[root] = True, peak
-    for block in blocks:
+    signs = dict.fromkeys(nets, sign)
+    is_ac[root], nominal[root] = not is_dc, peak
+    for block in part.blocks:
         for net in block_outputs(block):
             before = block_inputs(block)[0]
-            sign[net] = sign[before]
+            signs[net] = signs[before]
             if isinstance(block, Contact):
                 is_ac[net], nominal[net] = is_ac[before], nominal[before]
+            elif isinstance(block, Diode):
+                nominal[net] = nominal[before] - block.volts
             elif isinstance(block, Rectifier):
                 nominal[net] = 0.92 * (nominal[before] - block.drops * DIODE_V)
-                sign[net] = -1 if block.negative else 1
+                signs[net] = -1 if block.negative else 1
             elif isinstance(block, Regulating):
                 nominal[net] = abs(block.volts)
+                signs[net] = -1 if block.volts < 0 else 1
             elif isinstance(block, Dropper):
                 nominal[net] = abs(block.zener)
-    return is_ac, nominal, sign
+    return is_ac, nominal, signs
 
 
 def reservoir_on(part: TreePart, net: str) -> Reservoir | None:
@@ -173,6 +274,18 @@ def reservoir_on(part: TreePart, net: str) -> Reservoir | None:
 def sense_of(part: TreePart, regulator: str) -> Sense | None:
     """Return the line by which a regulator looks at another net, if it has one."""
     return next((b for b in part.blocks if isinstance(b, Sense) and b.of == regulator), None)
+
+
+def contacts_between(part: TreePart, net: str, to: str) -> tuple[Contact, ...]:
+    """Return the contacts from one net down to another; none where there is no way."""
+    if net == to:
+        return ()
+    for block in part.blocks:
+        if isinstance(block, Contact) and block.from_ == net:
+            behind = contacts_between(part, block.to, to)
+            if behind or block.to == to:
+                return (block, *behind)
+    return ()
 
 
 def condition_on(condition: Condition, part: TreePart) -> Condition:

@@ -11,38 +11,28 @@ from dataclasses import dataclass, field
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
-from bench_lamp.board import Block
-from bench_lamp.board.blocks import (
-    Contact,
-    Converter,
-    Dropper,
-    Load,
-    Rectifier,
-    Regulating,
-    Regulator,
-    block_inputs,
-)
-from bench_lamp.circuit.compile import DIODE_V, MAINS_HZ, TreePart, reservoir_on, sense_of
+from bench_lamp.board.blocks import Contact, Converter, Diode, Dropper, Rectifier, Regulator
+from bench_lamp.circuit.compile import DIODE_V, TreePart, reservoir_on
 from bench_lamp.circuit.crossing import crossing
 from bench_lamp.circuit.elements import Array, Supply, rectifier
+from bench_lamp.circuit.hanging import REJECTION, Hanging
 from bench_lamp.circuit.values import Values
 
-#: Leak of every net to its return, in siemens: boards are never quite open.
-LEAK_S = 1e-6
-#: Share of the ripple that a regulator in drop-out loses of its input.
-RIPPLE_DIP = 0.3
-#: What a regulator lets through of its input's ripple while it regulates.
-REJECTION = 0.002
-#: A converter starts above this share of its input's nominal voltage.
-STARTS_AT = 0.6
-#: Drop of the diode through which a step-up converter at rest passes its input, in volts.
-PASSED_DROP_V = 0.5
-#: How far a regulator whose sense line sees nothing goes beyond its set voltage.
-SENSE_ALONE = 1.18
+#: Ohms of rectifier diodes that conduct.
+DIODE_OHM = 0.03
+#: A contact of less than this, in siemens, is open.
+CUT_S = 1e-9
+#: RMS to mean of half sines without a gap: π/(2√2).
+HALF_SINE = 1.1107
+#: Peak to peak of the saw-tooth with the RMS of a sine, by the sine's peak: √6.
+SINE_AS_SAW = 2.449
+#: Times that rectifiers on one winding are solved, each knowing what the others take.
+SHARED_PASSES = 3
 #: Ripple of a converter's output, as a share.
-CONVERTER_RIPPLE = 0.01
+CONVERTER_RIPPLE = 0.0005
 #: Current left over at a crossing, as a share of the part's own, for a solved case.
 LEFT_SHARE = 1e-6
 
@@ -56,18 +46,21 @@ class Solution(Struct, frozen=True):
     ripple: Array
     #: Shape (rows,).
     has_converged: NDArray[np.bool_]
+    #: What the root gives, in amperes (RMS of a winding): its core sags under it; shape (rows,).
+    drawn: Array
 
 
 def solve_part(part: TreePart, values: Values) -> Solution:
     """Solve every row of `values` for one part."""
     walk = _Walk(part, values)
-    walk.solve_ac()
-    for block in part.blocks:
-        if isinstance(block, Rectifier):
-            walk.solve_rectifier(block)
+    if part.is_dc:
+        walk.solve_dc()
+    else:
+        walk.solve_ac()
+        walk.solve_rectifiers()
     volts = np.stack([walk.volts[net] for net in part.nets], axis=1)
     ripple = np.stack([walk.ripple[net] for net in part.nets], axis=1)
-    return Solution(volts, ripple, walk.has_converged)
+    return Solution(volts, ripple, walk.has_converged, walk.given)
 
 
 @dataclass(slots=True)
@@ -77,215 +70,206 @@ class _Walk:
     volts: dict[str, Array] = field(default_factory=dict)
     ripple: dict[str, Array] = field(default_factory=dict)
     has_converged: NDArray[np.bool_] = field(init=False)
-    _hangs: dict[str, tuple[Block, ...]] = field(default_factory=dict)
-    _known: dict[str, Array] = field(default_factory=dict)
+    given: Array = field(init=False)
+    hanging: Hanging = field(init=False)
 
     def __post_init__(self) -> None:
         rows = len(self.values.open_v)
         self.has_converged = np.ones(rows, dtype=bool)
+        self.hanging = Hanging(self.part, self.values)
         for net in self.part.nets:
             self.volts[net], self.ripple[net] = np.zeros(rows), np.zeros(rows)
-            self._hangs[net] = tuple(b for b in self.part.blocks if block_inputs(b)[0] == net)
 
     # The AC side: a winding with resistances on it.
 
     def solve_ac(self) -> None:
         """Divide the winding's voltage down the AC nets; the rectifiers come later."""
-        root = self.part.root
-        g = self.conductance(root)
-        self._spread(root, self.values.open_v / (1 + self.values.winding_ohms * g), 0.0 * g)
+        root, values = self.part.root, self.values
+        g = self.hanging.conductance(root)
+        level = values.open_v / (1 + values.winding_ohms * g)
+        self.given = level * g / np.sqrt(2)
+        self._spread(root, level, 0.0 * g)
 
-    def conductance(self, net: str) -> Array:
-        """Return what hangs on a net as a conductance, regulators and rectifiers left out."""
-        if net not in self._known:
-            self._known[net] = self._added_up(net)
-        return self._known[net]
+    def solve_dc(self) -> None:
+        """Find where what the source gives meets what hangs on it, and spread it.
 
-    def _added_up(self, net: str) -> Array:
-        total = self.values.shunt[net] + LEAK_S
-        for block in self._hangs[net]:
-            if isinstance(block, Load):
-                level = self.part.nominal_v[self.part.index(net)]
-                total = total + self.values.amps[block.id] / level
-            elif isinstance(block, Contact):
-                g, behind = self.values.series[block.id], self.conductance(block.to)
-                total = total + g * behind / (g + behind)
-        return total
+        What stands in line with the source belongs to it: the crossing is at the first net that
+        branches, or feeds something that makes another voltage.
+        """
+        way, net = self._line(self.part.root)
+        ohms, lost = self.values.winding_ohms, 0.0 * self.values.open_v
+        passes = np.ones_like(ohms)
+        for block in way:
+            if isinstance(block, Diode):
+                lost = lost + self.values.drop_v[block.id]
+                passes = passes * self.values.fitted[block.id]
+            else:
+                ohms = ohms + 1 / self.values.series[block.id]
+        open_v = np.maximum(self.values.open_v - lost, 0.0) * passes
 
-    # One rectifier: two monotone curves.
+        def surplus(level: Array) -> Array:
+            nothing = 0.0 * level
+            return (open_v - level) / ohms - self.hanging.drawn(net, level, nothing)
 
-    def solve_rectifier(self, block: Rectifier) -> None:
-        """Find where what the rectifier gives meets what hangs on it, and spread it."""
-        open_v = np.maximum(self.volts[block.from_] - block.drops * DIODE_V, 0.0)
+        level = crossing(surplus, open_v)
+        self.given = np.where(open_v > 0, (open_v - level) / ohms, 0.0)
+        self._spread(net, level, 0.0 * level)
+        volts = self.values.open_v - self.given * self.values.winding_ohms
+        for block in way:
+            self.volts[block.from_] = volts
+            if isinstance(block, Diode):
+                passed = np.maximum(volts - self.values.drop_v[block.id], 0.0)
+                volts = passed * self.values.fitted[block.id]
+            else:
+                series = self.values.series[block.id]
+                volts = np.where(series < CUT_S, level, volts - self.given / series)
+
+    def _line(self, net: str) -> tuple[list[Contact | Diode], str]:
+        """Return what stands in line behind a net with nothing beside it, and the net it ends at."""
+        way: list[Contact | Diode] = []
+        while True:
+            blocks = self.hanging.blocks[net]
+            only = blocks[0] if len(blocks) == 1 else None
+            if not isinstance(only, Contact | Diode):
+                return way, net
+            way.append(only)
+            net = only.to
+
+    # The rectifiers: each two monotone curves, all on one winding.
+
+    def solve_rectifiers(self) -> None:
+        """Solve each rectifier, then let their currents drag the AC nets down.
+
+        Several on one winding conduct at the same time: what the others take at the peak is
+        taken off, and each is solved once more.
+        """
+        blocks = [b for b in self.part.blocks if isinstance(b, Rectifier)]
+        others = dict.fromkeys((b.id for b in blocks), np.zeros(len(self.values.open_v)))
+        for _ in range(1 if len(blocks) < 2 else SHARED_PASSES):
+            found = {b.id: self._rectified(b, others[b.id]) for b in blocks}
+            peaks = {name: s.amps / np.maximum(s.charges, 0.1) for name, s in found.items()}
+            for block in blocks:
+                rest = sum((p for name, p in peaks.items() if name != block.id), np.zeros(1))
+                others[block.id] = self.values.winding_ohms * rest
+        for block in blocks:
+            supply = found[block.id]
+            self._spread(block.to, np.maximum(supply.volts, 0.0), supply.ripple)
+            self._drag_down(block, supply)
+            self._clip(block)
+
+    def _rectified(self, block: Rectifier, taken: Array) -> Supply:
+        """Find where what one rectifier gives meets what hangs on it."""
+        lost = block.drops * DIODE_V
+        open_v = np.maximum(self.volts[block.from_] - taken - lost, 0.0)
         open_v = open_v * self.values.fitted[block.id]
         reservoir = reservoir_on(self.part, block.to)
-        farads = self.values.farads[reservoir.id] if reservoir else np.full(len(open_v), 1e-12)
-        ohms = self.values.winding_ohms + 0.05
+        nothing = np.full(len(open_v), 1e-12)
+        farads = self.values.farads[reservoir.id] if reservoir else nothing
+        esr = self.values.esr[reservoir.id] if reservoir else nothing
+        ohms = self._source_ohms(block) + DIODE_OHM + esr
         k = self.values.half[block.id]
 
         def at(level: Array) -> Supply:
-            return rectifier(level, open_v, ohms, farads, k, MAINS_HZ)
+            supply = rectifier(level, open_v, ohms, farads, k, self.part.hertz, esr)
+            return replace(supply, ripple=supply.ripple * self.values.law)
 
         def surplus(level: Array) -> Array:
             supply = at(level)
-            return supply.amps - self.drawn(block.to, supply.volts, supply.ripple)
+            return supply.amps - self.hanging.drawn(block.to, supply.volts, supply.ripple)
 
         level = crossing(surplus, open_v)
-        found = at(level)
         nudge = 1e-6 * np.maximum(open_v, 1.0)
         jump = np.abs(surplus(level - nudge) - surplus(level + nudge))
-        limit = LEFT_SHARE * max(self.part.rated_amps, 0.01) + jump
+        limit = LEFT_SHARE * (max(self.part.rated_amps, 0.01) + at(level).amps) + jump
         self.has_converged &= np.abs(surplus(level)) <= limit
-        self._spread(block.to, np.maximum(found.volts, 0.0), found.ripple)
+        return self._with_direct(block, at(level))
 
-    def drawn(self, net: str, v: Array, ripple: Array) -> Array:
-        """Return the current that everything on a net draws at a voltage, in amperes."""
-        if self.is_linear(net):
-            result: Array = self.conductance(net) * v
-            return result
-        total = (self.values.shunt[net] + LEAK_S) * v
-        for block in self._hangs[net]:
-            if isinstance(block, Load):
-                level = self.part.nominal_v[self.part.index(net)]
-                total = total + self.values.amps[block.id] / level * v
-            elif isinstance(block, Contact):
-                behind = self._behind(block, v, ripple)
-                total = total + self.drawn(block.to, behind, ripple)
-            elif isinstance(block, Regulator):
-                out = self._regulated(block, v, ripple)
-                total = total + self.drawn(block.to, out, 0.0 * v)
-            elif isinstance(block, Converter):
-                out = self._converted(block, v)
-                taken = out * self.drawn(block.to, out, 0.0 * v)
-                total = total + taken / (block.efficiency * np.maximum(v, 1e-3))
-            elif isinstance(block, Dropper):
-                total = total + (v - self._dropped(block, v)) / self.values.drop_ohms[block.id]
-        return total
-
-    def is_linear(self, net: str) -> bool:
-        """Whether only resistances hang on a net."""
-        return all(
-            not isinstance(block, Regulating | Dropper)
-            and (not isinstance(block, Contact) or self.is_linear(block.to))
-            for block in self._hangs[net]
+    def _with_direct(self, block: Rectifier, supply: Supply) -> Supply:
+        """Let a shorted half-wave rectifier put its AC on the reservoir: no mean, all ripple."""
+        direct = self.values.direct[block.id]
+        is_through = direct > 0
+        if not is_through.any():
+            return supply
+        peak = self.volts[block.from_]
+        g = 1 / (self._source_ohms(block) + 1 / np.maximum(direct, 1e-9))
+        reservoir = reservoir_on(self.part, block.to)
+        farads = self.values.farads[reservoir.id] if reservoir else np.full(len(peak), 1e-12)
+        reactance = 2 * np.pi * self.part.hertz * farads
+        swing = peak * g / np.hypot(g + 1e-6, reactance)
+        return Supply(
+            amps=np.where(is_through, 2 / np.pi * swing * reactance, supply.amps),
+            volts=np.where(is_through, 0.0, supply.volts),
+            # Shown as a saw-tooth's, it must have a sine's RMS.
+            ripple=np.where(is_through, SINE_AS_SAW * swing, supply.ripple),
+            charges=np.where(is_through, 1.0, supply.charges),
         )
 
-    def _behind(self, block: Contact, v: Array, ripple: Array) -> Array:
-        """Return the voltage behind a contact that the net before it holds."""
-        g = self.values.series[block.id]
-        if self.is_linear(block.to):
-            result: Array = v * g / (g + self.conductance(block.to))
-            return result
-        return crossing(lambda x: g * (v - x) - self.drawn(block.to, x, ripple), v)
+    def _source_ohms(self, block: Rectifier) -> Array:
+        """Return what a rectifier sees before it: the winding beside its loads, and the way."""
+        ohms = self.values.winding_ohms
+        ohms = ohms / (1 + ohms * self.hanging.conductance(self.part.root))
+        for contact in self.hanging.way(self.part.root, block.from_):
+            ohms = ohms + 1 / self.values.series[contact.id]
+        return ohms
 
-    def _regulated(self, block: Regulator, v: Array, ripple: Array) -> Array:
-        """Return a regulator's output: its target, its limit's worth, or straight through."""
-        limit, through = self.values.limit_a[block.id], self.values.through[block.id]
-        target = np.maximum(
-            np.minimum(self._wanted(block), v - block.dropout - RIPPLE_DIP * ripple), 0.0
-        )
-        if self.is_linear(block.to):
-            g = self.conductance(block.to)
-            most = self._most(block, g, limit)
-            linear: Array = np.maximum(np.minimum(target, most), v * through / (through + g))
-            return linear
+    def _drag_down(self, block: Rectifier, supply: Supply) -> None:
+        """Take what a rectifier's current drops before it off the AC nets.
 
-        def drawn(x: Array) -> Array:
-            return self.drawn(block.to, x, 0.0 * x)
+        A meter that averages shows 2/π of the peak less the drop of the mean current, scaled
+        for a sine: so each ohm takes π/2 times the mean off the peak that stands for it.
+        """
+        root = self.part.root
+        amps = np.where(self.volts[block.from_] > 0, supply.amps, 0.0)
+        # The RMS of half sines that flow for a share of the time.
+        self.given = self.given + amps * HALF_SINE / np.sqrt(np.clip(supply.charges, 0.05, 1.0))
+        at_root = 0.5 * np.pi * amps * self.values.winding_ohms
+        share = np.maximum(1 - at_root / np.maximum(self.volts[root], 1e-9), 0.0)
+        for net, is_ac in zip(self.part.nets, self.part.is_ac, strict=True):
+            if is_ac:
+                self.volts[net] = self.volts[net] * share
+        ohms = np.zeros_like(amps)
+        for contact in self.hanging.way(root, block.from_):
+            ohms = ohms + 1 / self.values.series[contact.id]
+            left = self.volts[contact.to] - 0.5 * np.pi * amps * ohms
+            self.volts[contact.to] = np.maximum(left, 0.0)
 
-        limited = np.where(
-            drawn(target) > limit, crossing(lambda x: limit - drawn(x), target), target
-        )
-        straight = crossing(lambda x: through * (v - x) - drawn(x), v)
-        result: Array = np.maximum(limited, np.where(through > 0, straight, 0.0))
-        return result
-
-    def _wanted(self, block: Regulator) -> Array:
-        """Return the output that brings the place which is sensed to the set voltage."""
-        wanted = self.values.set_v[block.id]
-        sense = sense_of(self.part, block.id)
-        if sense is None:
-            return wanted
-        lost = np.ones_like(wanted)
-        for contact in self._way(block.to, sense.net):
-            g = self.values.series[contact.id]
-            lost = lost * g / (g + self.conductance(contact.to))
-        lost = np.where(self.values.tied[sense.id] > 0, 1.0, lost)
-        # A sense line that sees nothing, or too little, drives the output up; how far, the
-        # resistor between output and sense input decides.
-        raised: Array = wanted * np.minimum(1 / np.maximum(lost, 1e-6), SENSE_ALONE)
-        return raised
-
-    def _way(self, net: str, to: str) -> list[Contact]:
-        """Return the contacts from one net down to another; none where there is no way."""
-        if net == to:
-            return []
-        for block in self._hangs[net]:
-            if isinstance(block, Contact):
-                behind = self._way(block.to, to)
-                if behind or block.to == to:
-                    return [block, *behind]
-        return []
-
-    def _most(self, block: Regulator, g: Array, limit: Array) -> Array:
-        """Return the highest output that the current limit allows into a conductance."""
-        if block.short_amps is None:
-            result: Array = limit / g
-            return result
-        short = np.minimum(block.short_amps, limit)
-        slope = (limit - short) / self.values.set_v[block.id]
-        folded = np.where(g > slope, short / np.maximum(g - slope, 1e-12), np.inf)
-        return np.where(limit >= g * self.values.set_v[block.id], np.inf, folded)
-
-    def _converted(self, block: Converter, v: Array) -> Array:
-        """Return a converter's output: its target when it runs, else what it lets through."""
-        limit, through = self.values.limit_a[block.id], self.values.through[block.id]
-        nominal = self.part.nominal_v[self.part.index(block.from_)]
-        target = self.values.set_v[block.id]
-        if block.kind == "step-down":
-            target, rest = np.minimum(target, 0.95 * v), 0.0 * v
-        else:
-            rest = np.maximum(v - PASSED_DROP_V, 0.0)
-            target = np.maximum(target, rest)
-        is_running = (v > STARTS_AT * nominal) & (limit > 1e-3)
-        if self.is_linear(block.to):
-            g = self.conductance(block.to)
-            target = np.minimum(target, np.maximum(limit / g, rest))
-            rest = np.maximum(rest, v * through / (through + g))
-        result: Array = np.where(is_running, np.maximum(target, rest), rest)
-        return result * self.values.fitted[block.id]
-
-    def _dropped(self, block: Dropper, v: Array) -> Array:
-        """Return a zener's voltage, or what the dropper leaves when that is less."""
-        g = 1.0 / self.values.drop_ohms[block.id]
-        divided = v * g / (g + self.conductance(block.to))
-        result: Array = np.minimum(self.values.zener_v[block.id], divided)
-        return result
+    def _clip(self, block: Rectifier) -> None:
+        """Let a shorted diode of a pair short the winding in every other half wave."""
+        siemens = self.values.clip[block.id]
+        if not siemens.any():
+            return
+        way = {
+            c.to: 1 / self.values.series[c.id]
+            for c in self.hanging.way(self.part.root, block.from_)
+        }
+        shunt = 1 / np.maximum(siemens, 1e-9)
+        behind = sum(way.values(), shunt)
+        whole = self.values.winding_ohms + behind
+        is_bad = siemens > 0
+        # A half sine has an RMS of half its peak.
+        half = np.where(is_bad, 0.5 * self.values.open_v / whole, 0.0)
+        self.given = np.hypot(self.given, half)
+        for net, is_ac in zip(self.part.nets, self.part.is_ac, strict=True):
+            if is_ac:
+                behind = behind - way.get(net, 0.0)
+                left = np.where(is_bad, 0.5 * (1 + behind / whole), 1.0)
+                self.volts[net] = self.volts[net] * left
 
     # Downwards.
 
     def _spread(self, net: str, v: Array, ripple: Array) -> None:
         """Put a voltage on a net and on all that it feeds, up to the next rectifier."""
         self.volts[net], self.ripple[net] = v, ripple
-        for block in self._hangs[net]:
-            if isinstance(block, Contact):
-                behind = self._behind(block, v, ripple)
+        for block in self.hanging.blocks[net]:
+            if isinstance(block, Contact | Diode):
+                behind = self.hanging.behind(block, v, ripple)
                 share = np.clip(behind / np.maximum(v, 1e-9), 0.0, 1.0)
                 self._spread(block.to, behind, ripple * share)
             elif isinstance(block, Regulator):
-                out = self._regulated(block, v, ripple)
-                self._spread(block.to, out, self._passed(block, v, out, ripple))
+                out = self.hanging.regulated(block, v, ripple)
+                self._spread(block.to, out, self.hanging.passed(block, v, out, ripple))
             elif isinstance(block, Converter):
-                out = self._converted(block, v)
+                out = self.hanging.converted(block, v)
                 self._spread(block.to, out, np.maximum(REJECTION * ripple, CONVERTER_RIPPLE * out))
             elif isinstance(block, Dropper):
-                self._spread(block.to, self._dropped(block, v), REJECTION * ripple)
-
-    def _passed(self, block: Regulator, v: Array, out: Array, ripple: Array) -> Array:
-        """Return the ripple behind a regulator: what its input's lowest point lacks."""
-        lacks = np.clip(out + block.dropout - (v - 0.5 * ripple), 0.0, ripple)
-        lacks = np.where(self.values.limit_a[block.id] > 1e-3, lacks, 0.0)
-        through = self.values.through[block.id]
-        straight = ripple * through / (through + self.conductance(block.to))
-        result: Array = np.maximum(np.maximum(lacks, straight), REJECTION * ripple)
-        return np.minimum(result, 2 * out)
+                self._spread(block.to, self.hanging.dropped(block, v), REJECTION * ripple)

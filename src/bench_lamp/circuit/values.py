@@ -8,9 +8,9 @@ import numpy as np
 from bench_lamp.board import Block
 from bench_lamp.board.blocks import (
     Contact,
-    Converter,
+    Diode,
     Dropper,
-    DummyLoad,
+    FuseBlock,
     Load,
     Rectifier,
     Regulating,
@@ -18,27 +18,41 @@ from bench_lamp.board.blocks import (
     Reservoir,
     Sense,
 )
-from bench_lamp.board.condition import Condition
 from bench_lamp.circuit.compile import CONTACT_OHMS, TreePart
 from bench_lamp.circuit.elements import Array
 
-#: Standard deviations of component values, as shares. One draw serves every fault.
+#: Standard deviations of component values, as shares; those of ohms that may be anything small
+#: as natural logs. Aged electrolytics have −50 to +50 %, loads ±25 %, the mains ±6 %.
 SPREAD = {
     "mains": 0.025,
-    "winding": 0.10,
-    "farads": 0.12,
-    "load": 0.10,
+    "winding": 0.25,
+    "level": 0.015,
+    "farads": 0.18,
+    "esr": 0.5,
+    "law": 0.12,
+    "load": 0.12,
     "regulator": 0.012,
-    "cold": 0.45,
+    "cold": 0.5,
     "zener": 0.02,
     "ohms": 0.03,
+    "contact": 0.5,
+    "junction": 0.4,
+    "dropout": 0.12,
+    "leak": 1.4,
 }
+#: What is left of an old electrolytic's capacitance on the average.
+AGED = 0.93
+#: Drop-out of a regulator at the load of the board, as a share of the data sheet's.
+USUAL_DROPOUT = 0.85
+#: Ohms in series with a reservoir: the least, and what falls with its size, in ohm farads.
+ESR_OHM, ESR_OHM_FARAD = 0.02, 3e-5
 #: Resistance of a shorted part by severity, from a weld to one that just gives way, in ohms.
 SHORT_OHMS = (0.03, 5.0)
 #: The values that each block or net has of its own.
 BY_NAME = (
     "series",
     "farads",
+    "esr",
     "half",
     "fitted",
     "shunt",
@@ -50,10 +64,20 @@ BY_NAME = (
     "amps",
     "cold",
     "tied",
+    "unseen",
+    "drop_v",
+    "junction",
+    "direct",
+    "clip",
+    "dropout",
 )
 #: Largest leak of a net to its return, as a share of what the part's loads draw: old boards
 #: are never quite open. Most draws have far less.
-LEAK_SHARE = 0.012
+LEAK_SHARE = 0.008
+#: What a regulator gives before it limits, as a factor on its figure.
+LIMIT_ROOM = 1.1
+#: Ohms of a fuse's wire times its amperes: it drops so many volts at its rating.
+FUSE_OHM_A = 0.08
 #: Conductance that stands for an open contact, in siemens.
 OPEN_S = 1e-11
 
@@ -64,11 +88,15 @@ class Values:
 
     open_v: Array
     winding_ohms: Array
+    #: Factor on the ripple that the rectifier's law gives: no law is exact.
+    law: Array
     #: A number from 0 to 1 a row, the severity of a fault that can be more or less.
     severity: Array
     #: Series conductance of fuses, switches and contacts, in siemens, by block.
     series: dict[str, Array] = field(default_factory=dict)
     farads: dict[str, Array] = field(default_factory=dict)
+    #: Ohms in series with each reservoir.
+    esr: dict[str, Array] = field(default_factory=dict)
     #: 1 both half waves, 2 one, by rectifier.
     half: dict[str, Array] = field(default_factory=dict)
     #: 1, or 0 for one that is out, by rectifier and converter.
@@ -84,14 +112,30 @@ class Values:
     amps: dict[str, Array] = field(default_factory=dict)
     #: How a load reads cold, as a factor on the usual one.
     cold: dict[str, Array] = field(default_factory=dict)
+    #: How far the output goes beyond its set voltage, where a sense line sees nothing: 1 for not,
+    #: by regulator.
+    unseen: dict[str, Array] = field(default_factory=dict)
+    #: Drop of diodes in series, in volts.
+    drop_v: dict[str, Array] = field(default_factory=dict)
+    #: Factor on the ohms that a cold junction shows, by rectifier and regulator.
+    junction: dict[str, Array] = field(default_factory=dict)
+    #: Conductance past a shorted half-wave rectifier, in siemens.
+    direct: dict[str, Array] = field(default_factory=dict)
+    #: Conductance across the winding in every other half wave, by rectifier, in siemens.
+    clip: dict[str, Array] = field(default_factory=dict)
+    #: Least volts across a linear regulator that regulates.
+    dropout: dict[str, Array] = field(default_factory=dict)
     #: 1 where a sense line is tied to its regulator's output, by sense line.
     tied: dict[str, Array] = field(default_factory=dict)
+
+
+Factor = Callable[[str], Array]
 
 
 def draw_values(
     part: TreePart, draws: int, seed: int, *, spread: float = 1.0, mains: Array | None = None
 ) -> Values:
-    """Return `draws` rows of component values; the first row is nominal.
+    """Return `draws` rows of component values at random; the first row is nominal.
 
     Parameters
     ----------
@@ -100,7 +144,7 @@ def draw_values(
     draws : int
         Number of rows, the nominal one included.
     seed : int
-        The same seed gives the same draw for every fault (common random numbers).
+        The same seed gives the same draw.
     spread : float
         Factor on all tolerances; a truth model may be wider.
     mains : array, shape (draws,), optional
@@ -108,29 +152,54 @@ def draw_values(
     """
     chance = np.random.default_rng(seed)
 
-    def drawn(value: float, kind: str) -> Array:
+    def factor(kind: str) -> Array:
         factors = np.exp(SPREAD[kind] * spread * chance.standard_normal(draws))
         factors[0] = 1.0
-        result: Array = value * factors
+        result: Array = factors
+        return result
+
+    severity = chance.random(draws)
+    severity[0] = 0.5
+    leak = spread * chance.random(draws) ** 3
+    leak[0] = 0.0
+    return filled_values(part, factor, severity, np.ones(draws) if mains is None else mains, leak)
+
+
+def filled_values(
+    part: TreePart, factor: Factor, severity: Array, mains: Array, leak: Array
+) -> Values:
+    """Return rows of component values.
+
+    Parameters
+    ----------
+    part : TreePart
+        Whose elements are wanted.
+    factor : callable
+        Gives, by kind of value, its factor in each row, shape (rows,); called once a value.
+    severity, mains : array, shape (rows,)
+        Degree of whatever fault has one, and the mains as a factor.
+    leak : array, shape (rows,)
+        Leak of every net as a share of the largest.
+    """
+    rows = len(severity)
+
+    def drawn(value: float, kind: str) -> Array:
+        result: Array = value * factor(kind)
         return result
 
     def all_rows(value: float) -> Array:
-        return np.full(draws, value)
+        return np.full(rows, value)
 
-    level = mains if mains is not None else all_rows(1.0)
     values = Values(
-        open_v=part.open_v * level,
+        open_v=drawn(part.open_v, "level") * mains,
         winding_ohms=drawn(part.winding_ohms, "winding"),
-        severity=chance.random(draws),
+        law=factor("law"),
+        severity=severity,
     )
-    values.severity[0] = 0.5
     for block in part.blocks:
         _put(values, block, drawn, all_rows)
     for net, volts in zip(part.nets, part.nominal_v, strict=True):
-        share = chance.random(draws) ** 3
-        leak: Array = spread * LEAK_SHARE * share * part.rated_amps / max(volts, 1.0)
-        leak[0] = 0.0
-        values.shunt[net] = leak
+        values.shunt[net] = LEAK_SHARE * leak * part.rated_amps / max(volts, 1.0)
     return values
 
 
@@ -142,12 +211,12 @@ def _put(
 ) -> None:
     """Put one block's component values into every row."""
     if isinstance(block, Contact):
-        values.series[block.id] = same(1 / CONTACT_OHMS)
-    elif isinstance(block, Rectifier):
-        values.half[block.id] = same(2.0 if block.kind == "half-wave" else 1.0)
-        values.fitted[block.id] = same(1.0)
+        values.series[block.id] = 1 / drawn(contact_ohms(block), "contact")
+    elif isinstance(block, Rectifier | Diode):
+        _put_junction(values, block, drawn, same)
     elif isinstance(block, Reservoir):
-        values.farads[block.id] = drawn(block.value, "farads")
+        values.farads[block.id] = drawn(AGED * block.value, "farads")
+        values.esr[block.id] = drawn(ESR_OHM + ESR_OHM_FARAD / block.value, "esr")
     elif isinstance(block, Load):
         values.amps[block.id] = drawn(block.amps, "load")
         values.cold[block.id] = drawn(1.0, "cold")
@@ -157,11 +226,49 @@ def _put(
     elif isinstance(block, Sense):
         values.tied[block.id] = same(0.0)
     elif isinstance(block, Regulating):
-        leak = block.leak if isinstance(block, Regulator) else None
-        values.fitted[block.id] = same(1.0)
-        values.set_v[block.id] = drawn(abs(block.volts), "regulator")
-        values.limit_a[block.id] = same(block.limit)
-        values.through[block.id] = same(1 / leak if leak else 0.0)
+        _put_regulating(values, block, drawn, same)
+
+
+def _put_junction(
+    values: Values,
+    block: Rectifier | Diode,
+    drawn: Callable[[float, str], Array],
+    same: Callable[[float], Array],
+) -> None:
+    values.fitted[block.id] = same(1.0)
+    if isinstance(block, Diode):
+        values.drop_v[block.id] = drawn(block.volts, "ohms")
+        return
+    values.direct[block.id] = same(0.0)
+    values.clip[block.id] = same(0.0)
+    values.half[block.id] = same(2.0 if block.kind == "half-wave" else 1.0)
+    values.junction[block.id] = drawn(1.0, "junction")
+
+
+def _put_regulating(
+    values: Values,
+    block: Regulating,
+    drawn: Callable[[float, str], Array],
+    same: Callable[[float], Array],
+) -> None:
+    is_linear = isinstance(block, Regulator)
+    leak = block.leak if isinstance(block, Regulator) else None
+    least = block.dropout if isinstance(block, Regulator) else 0.0
+    values.dropout[block.id] = drawn(USUAL_DROPOUT * least, "dropout")
+    values.fitted[block.id] = same(1.0)
+    values.junction[block.id] = drawn(1.0, "junction")
+    values.set_v[block.id] = drawn(abs(block.volts), "regulator")
+    # A linear regulator's figure is what it gives at least.
+    values.limit_a[block.id] = same(block.limit * (LIMIT_ROOM if is_linear else 1.0))
+    values.unseen[block.id] = same(1.0)
+    values.through[block.id] = same(1 / leak if leak else 0.0)
+
+
+def contact_ohms(block: Contact) -> float:
+    """Return what a good contact has; the wire of a small fuse has more."""
+    if isinstance(block, FuseBlock):
+        return CONTACT_OHMS + FUSE_OHM_A / block.rating.amps
+    return CONTACT_OHMS
 
 
 def mains_draws(draws: int, seed: int, *, spread: float = 1.0) -> Array:
@@ -182,38 +289,10 @@ def repeated(values: Values, times: int) -> Values:
     return Values(
         open_v=again(values.open_v),
         winding_ohms=again(values.winding_ohms),
+        law=again(values.law),
         severity=again(values.severity),
         **{
             name: {key: again(array) for key, array in getattr(values, name).items()}
             for name in BY_NAME
         },
     )
-
-
-def take_out(values: Values, part: TreePart, condition: Condition, rows: slice) -> None:
-    """Put a condition into rows: open what is out, hang the dummy loads on."""
-    for block in part.blocks:
-        if isinstance(block, DummyLoad):
-            if block.id in condition.hung:
-                values.shunt[block.net][rows] += 1 / block.ohms
-        elif isinstance(block, Sense) and block.id in condition.hung:
-            values.tied[block.id][rows] = 1.0
-        elif condition.is_out(block.id):
-            _remove(values, block, rows)
-
-
-def _remove(values: Values, block: Block, rows: slice) -> None:
-    """Take one block out of the circuit."""
-    if isinstance(block, Contact):
-        values.series[block.id][rows] = OPEN_S
-    elif isinstance(block, Rectifier | Converter):
-        values.fitted[block.id][rows] = 0.0
-    elif isinstance(block, Reservoir):
-        values.farads[block.id][rows] = 1e-12
-    elif isinstance(block, Load):
-        values.amps[block.id][rows] *= 1e-6
-    elif isinstance(block, Regulator):
-        values.limit_a[block.id][rows] = 1e-6
-        values.through[block.id][rows] = 0.0
-    elif isinstance(block, Dropper):
-        values.drop_ohms[block.id][rows] = 1e12

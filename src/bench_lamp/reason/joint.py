@@ -72,18 +72,17 @@ def join(engine: Engine, weighed: Weighed, logic: LogicEngine, weights: LogicWei
     # How well "nothing wrong with the supplies" explains the readings, by draw.
     readings = posterior.weights[-1] - float(log_sum(before.weights[-1], axis=0))
     in_logic = listed + np.log(share) + weights.faults[:, None] + readings[None, :]
-    unknown = posterior.unknown + weights.unknown
-    total = log_sum(
-        np.array([log_sum(rows.ravel(), axis=0), log_sum(in_logic.ravel(), axis=0), unknown]),
-        axis=0,
-    )
-    nothing = float(np.exp(log_sum(rows[-1], axis=0) - total))
+    alone = float(log_sum(rows[-1], axis=0))
     rows[-1] = np.logaddexp(rows[-1], log_sum(in_logic, axis=0))
+    after = replace(posterior, weights=rows, unknown=posterior.unknown + weights.unknown, _known={})
+    # What leaves every rail as it should be is either nothing, or something in the logic.
+    sound = after.presence.nothing
+    whole = float(log_sum(rows[-1], axis=0))
     return Joint(
-        logic=np.exp(log_sum(in_logic, axis=1) - total),
-        unknown=float(np.exp(unknown - total)),
-        nothing=nothing,
-        posterior=replace(posterior, weights=rows, unknown=unknown),
+        logic=sound * np.exp(log_sum(in_logic, axis=1) - whole),
+        unknown=after.presence.unknown,
+        nothing=sound * float(np.exp(alone - whole)),
+        posterior=after,
     )
 
 

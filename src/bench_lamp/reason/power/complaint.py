@@ -45,7 +45,7 @@ MARKS: dict[str, dict[FaultKind, float]] = {
         FaultKind.SHORTED: 8.0,
         FaultKind.RESISTIVE: 8.0,
         FaultKind.OPEN: 5.0,
-        FaultKind.DRAWS_DOUBLE: 4.0,
+        FaultKind.DRAWS_MORE: 4.0,
         FaultKind.DEAD: 4.0,
     },
     "cracked joint": {FaultKind.RESISTIVE: 8.0, FaultKind.OPEN: 8.0},

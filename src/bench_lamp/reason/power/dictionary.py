@@ -1,11 +1,13 @@
-"""The dictionary: what every test would show under every fault, with tolerances.
+"""The dictionary: what every test would show under every fault, in every state of the board.
 
-Each fault is solved under the same draws of component values (common random numbers).
-A test sees only one part of the tree, so a fault elsewhere predicts the healthy answer.
+A state is a degree of the fault and a level of the mains. Within a state, the tolerances of the
+component values are known by what each does to the reading (see `circuit.design`). A test sees
+one part of the tree; a fault elsewhere leaves that part sound, at the mains that it leaves it.
 "All in, power on" is solved at once; another condition when it is first asked about.
 """
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
+from typing import Any
 
 import numpy as np
 from msgspec import Struct, field
@@ -19,32 +21,35 @@ from bench_lamp.checks.verdict import SAWTOOTH
 from bench_lamp.circuit import PowerTree
 from bench_lamp.circuit.cold import cold_ohms
 from bench_lamp.circuit.compile import condition_on
+from bench_lamp.circuit.design import (
+    DEGREES,
+    GRADED,
+    LEVELS,
+    MAINS,
+    PLAIN,
+    SOUND,
+    STATES,
+    Cases,
+    planned_values,
+)
 from bench_lamp.circuit.elements import Array
 from bench_lamp.circuit.faults import Fault, case_values, faults_of
-from bench_lamp.circuit.solve import solve_part
-from bench_lamp.circuit.values import Values, draw_values, mains_draws, repeated, take_out
-from bench_lamp.reason.power.prediction import PICKUP_V, Prediction, as_log, as_log_ohm
+from bench_lamp.circuit.taking_out import take_out
+from bench_lamp.circuit.values import Values, repeated
+from bench_lamp.reason.power.prediction import Prediction, as_log, as_log_ohm, predicted
+from bench_lamp.reason.power.reach import Reach, reach_of
+from bench_lamp.reason.power.rows import Answers, Rows, rows_of
 from bench_lamp.reason.values.tests import LIVE, PRIMARY, Test
 
-#: Draws of component values a fault is solved under, the nominal one included.
-DRAWS = 24
-SEED = 7
 #: Part number of "nothing wrong".
 NO_PART = -2
 NOTHING_WRONG = Fault(
     block="", kind=FaultKind.NONE, weight=0.0, part=NO_PART, change=lambda values, rows: None
 )
-
-
-class Answers(Struct, frozen=True):
-    """Voltages of one part in one condition; shapes (faults, draws, nets) and (draws, nets)."""
-
-    volts: Array
-    ripple: Array
-    #: Shape (faults, draws).
-    has_converged: NDArray[np.bool_]
-    healthy_v: Array
-    healthy_ripple: Array
+#: A meter's digits on DC, as a share of what the net carries and in volts; on a scale of decades.
+DIGITS_SHARE, DIGITS_V, LOG_METER = 0.0006, 0.004, 0.004
+#: What a net that is cut off still shows on DC, as a share of its winding's peak: leaks, stray.
+STRAY_SHARE = 0.004
 
 
 class Dictionary(Struct, frozen=True):
@@ -53,29 +58,67 @@ class Dictionary(Struct, frozen=True):
     tree: PowerTree
     #: The generated faults, and `NOTHING_WRONG` last.
     faults: tuple[Fault, ...]
-    #: Indices of the faults of each part, in the order of `Prediction.own`.
+    #: Indices of the faults of each part.
     own: tuple[tuple[int, ...], ...]
     primary: tuple[int, ...]
-    draws: int
     answers: dict[tuple[int, Condition], Answers]
     #: What a healthy twin read, as a factor on the model's volts, by net.
     twins: Mapping[str, float] = field(default_factory=dict)
-    _ohms: dict[tuple[int, Condition], tuple[Array, Array]] = field(default_factory=dict)
+    _ohms: dict[tuple[int, Condition], Answers] = field(default_factory=dict)
     _predicted: dict[Test, Prediction] = field(default_factory=dict)
+    _reach: list[Reach] = field(default_factory=list)
+    #: What others worked out of it, by name.
+    memory: dict[str, Any] = field(default_factory=dict)
+
+    @property
+    def draws(self) -> int:
+        """Number of states."""
+        return STATES
 
     @property
     def lost(self) -> int:
         """Cases that did not converge, of all that were solved so far."""
-        return int(sum((~found.has_converged).sum() for found in self.answers.values()))
+        return int(sum((~rows.has_converged).sum() for rows in self._rows()))
 
     @property
     def cases(self) -> int:
         """All cases that were solved so far."""
-        return int(sum(found.has_converged.size for found in self.answers.values()))
+        return int(sum(rows.has_converged.size for rows in self._rows()))
+
+    def _rows(self) -> list[Rows]:
+        return [r for a in self.answers.values() for r in (a.graded, a.plain, a.sound)]
+
+    def split(self, number: int) -> tuple[tuple[int, ...], tuple[int, ...]]:
+        """Return a part's faults with degrees, and those without."""
+        own = self.own[number]
+        return (
+            tuple(i for i in own if self.faults[i].is_graded),
+            tuple(i for i in own if not self.faults[i].is_graded),
+        )
+
+    @property
+    def reach(self) -> Reach:
+        """What each fault does beyond its part; worked out once."""
+        if not self._reach:
+            self._reach.append(reach_of(self.tree, self.faults, self.own, self._drawn))
+        return self._reach[0]
+
+    def _drawn(self, number: int) -> tuple[Array, float]:
+        """Return what each fault of a part draws by degree, and the sound part, in amperes."""
+        found = self._answers(number, LIVE)
+        plain = np.repeat(found.plain.drawn[:, PLAIN.nominal], len(DEGREES), axis=1)
+        both = np.vstack([found.graded.drawn[:, GRADED.nominal], plain])
+        return both[self._order(number)], float(found.sound.drawn[0, LEVELS.index(1.0)])
 
     def own_of(self, test: Test) -> tuple[int, ...]:
-        """Return the faults that change what a test shows."""
-        return self.primary if test.part == PRIMARY else self.own[test.part]
+        """Return the faults that change what a test shows, in the order of `Prediction.own`."""
+        if test.part == PRIMARY:
+            fuses = {b.id for b in self.tree.primary}
+            blowing = (i for i, f in enumerate(self.faults) if f.blows in fuses)
+            return (*self.primary, *blowing)
+        return (*self.own[test.part], *self.reach.touched[test.part])
+
+    # Predictions.
 
     def with_twins(self, volts: Mapping[str, float]) -> "Dictionary":
         """Return the dictionary bent to what a known-good twin reads, in volts by net."""
@@ -83,163 +126,159 @@ class Dictionary(Struct, frozen=True):
         for net, value in volts.items():
             number = self.tree.part_of(net)
             if number is not None:
-                part, found = self.tree.parts[number], self.answers[number, LIVE]
+                part, found = self.tree.parts[number], self._answers(number, LIVE)
                 i = part.index(net)
-                level = float(np.mean(found.healthy_v[:, i])) / (np.sqrt(2) if part.is_ac[i] else 1)
-                factors[net] = abs(value) / level
+                good = float(found.sound.volts[0, LEVELS.index(1.0), i])
+                factors[net] = abs(value) / (good / (np.sqrt(2) if part.is_ac[i] else 1))
         return replace(self, twins=factors, _predicted={})
 
     def predict(self, test: Test) -> Prediction:
-        """Return what a test shows under every fault and draw; worked out once."""
+        """Return what a test shows under every fault and state; worked out once."""
         if test not in self._predicted:
             self._predicted[test] = self._predict(test)
         return self._predicted[test]
 
     def _predict(self, test: Test) -> Prediction:
         if test.kind == TestKind.TONE:
-            return self._tone(test)
-        condition = condition_on(test.condition, self.tree.parts[test.part])
-        i = self.tree.parts[test.part].index(test.target)
+            own = np.array([[self._is_open(i, test.target)] * STATES for i in self.own_of(test)])
+            return Prediction.plain(own.reshape(-1, STATES), 0.05)
+        part = self.tree.parts[test.part]
+        condition = condition_on(test.condition, part)
+        i = part.index(test.target)
         if test.kind == TestKind.OHM:
-            own, good = self._cold(test.part, condition)
-            return Prediction(own[:, :, i], good[:, i], good[:, i], 0.015, leads_ohm=0.15)
-        return self._volts(test, self._answers(test.part, condition), i)
-
-    def _volts(self, test: Test, found: Answers, i: int) -> Prediction:
-        part, factor = self.tree.parts[test.part], self.twins.get(test.target, 1.0)
-        nothing = np.zeros(self.draws)
-        lost = np.where(found.has_converged, 1.0, np.nan)
-        if test.kind == TestKind.DC:
-            scale, level = factor * part.sign[i], abs(part.nominal_v[i])
-            own, good = found.volts[:, :, i] * scale * lost, found.healthy_v[:, i] * scale
-            return Prediction(own, good, nothing, 0.005 * level + 0.01)
-        if part.is_ac[i]:
-            own, good = found.volts[:, :, i] / np.sqrt(2), found.healthy_v[:, i] / np.sqrt(2)
+            found = self._cold(test.part, condition)
+            meter, stray = LOG_METER, 0.0
         else:
-            own, good = found.ripple[:, :, i] / SAWTOOTH, found.healthy_ripple[:, i] / SAWTOOTH
-        return Prediction(
-            as_log(own * factor) * lost, as_log(good * factor), as_log(nothing), 0.012, PICKUP_V
+            found = self._answers(test.part, condition)
+            level, is_dc = abs(part.nominal_v[i]), test.kind == TestKind.DC
+            meter = DIGITS_SHARE * level + DIGITS_V if is_dc else LOG_METER
+            stray = STRAY_SHARE * part.open_v if is_dc else 0.0
+        graded, plain, sound = (
+            self.shown(test, rows) for rows in (found.graded, found.plain, found.sound)
+        )
+        made = predicted(test.kind, graded, plain, sound, self._order(test.part))
+        return made.with_others(
+            self.reach.levels[list(self.reach.touched[test.part])], test.kind, meter, stray
         )
 
-    def _tone(self, test: Test) -> Prediction:
-        def is_open(fault: Fault) -> float:
-            return float(
-                fault.blows == test.target
-                or (fault.block == test.target and fault.kind is FaultKind.OPEN)
-            )
+    def _order(self, number: int) -> NDArray[np.intp]:
+        """Return where each of a part's faults stands among those with degrees and without."""
+        graded, plain = self.split(number)
+        order = {index: row for row, index in enumerate((*graded, *plain))}
+        return np.array([order[i] for i in self.own[number]], dtype=np.intp)
 
-        own = np.array([[is_open(self.faults[i])] * self.draws for i in self.own_of(test)])
-        return Prediction(own, np.zeros(self.draws), np.zeros(self.draws), 0.05)
+    def _is_open(self, index: int, target: str) -> float:
+        fault = self.faults[index]
+        is_it = fault.block == target and fault.kind is FaultKind.OPEN
+        return float(fault.blows == target or is_it)
+
+    def shown(self, test: Test, rows: Rows) -> Array:
+        """Return what a test shows in each row, in the scale it is judged in; NaN where unsolved."""
+        part, factor = self.tree.parts[test.part], self.twins.get(test.target, 1.0)
+        i = part.index(test.target)
+        lost = np.where(rows.has_converged, 1.0, np.nan)
+        if test.kind == TestKind.OHM:
+            return as_log_ohm(rows.volts[:, :, i]) * lost
+        if test.kind == TestKind.DC:
+            result: Array = rows.volts[:, :, i] * (factor * part.sign[i]) * lost
+            return result if not part.is_ac[i] else 0.0 * result
+        level = rows.volts / np.sqrt(2) if part.is_ac[i] else rows.ripple / SAWTOOTH
+        return as_log(level[:, :, i] * factor) * lost
 
     def _answers(self, number: int, condition: Condition) -> Answers:
         if (number, condition) not in self.answers:
-            mine = tuple(self.faults[i] for i in self.own[number])
-            self.answers[number, condition] = solve(self.tree, number, mine, condition, self.draws)
+            self.answers[number, condition] = solve(self, number, condition)
         return self.answers[number, condition]
 
-    def _cold(self, number: int, condition: Condition) -> tuple[Array, Array]:
-        """Return log10 of cold ohms at each net, under the part's faults and healthy."""
+    def _cold(self, number: int, condition: Condition) -> Answers:
+        """Return cold ohms at each net, in the place of volts."""
         if (number, condition) not in self._ohms:
-            mine = tuple(self.faults[i] for i in self.own[number])
-            part = self.tree.parts[number]
-            good, values = _cases(self.tree, number, mine, condition, self.draws)
-            shape = (len(mine), self.draws, len(part.nets))
-            self._ohms[number, condition] = (
-                as_log_ohm(cold_ohms(part, values).reshape(shape)),
-                as_log_ohm(cold_ohms(part, good)),
-            )
+            self._ohms[number, condition] = solve(self, number, condition, is_cold=True)
         return self._ohms[number, condition]
 
     def sound_ohms(self, number: int, lead: str) -> Array:
-        """Return cold ohms of a sound part in one polarity, shape (draws, nets)."""
+        """Return cold ohms of a sound part in one polarity, shape (rows, nets)."""
         part = self.tree.parts[number]
-        base = draw_values(
-            part, self.draws, SEED + 31 * number, mains=mains_draws(self.draws, SEED)
-        )
-        return cold_ohms(part, base, lead=lead)
+        return cold_ohms(part, planned_values(part, SOUND), lead=lead)
+
+    def values_of(
+        self, number: int, faults: Sequence[int], cases: Cases, condition: Condition
+    ) -> Values:
+        """Return the rows of a plan for each fault, in a condition; without faults once, sound."""
+        part = self.tree.parts[number]
+        values = planned_values(part, cases)
+        if cases is not SOUND:
+            values = repeated(values, len(faults))
+            case_values(values, tuple(self.faults[i] for i in faults), cases.rows, condition)
+        take_out(values, part, condition, slice(None))
+        return values
 
     def without_faults(self) -> "Dictionary":
-        """Return the same board with a single fault a part: quick, for what sound boards read."""
-        own = tuple(found[:1] for found in self.own)
-        return Dictionary(self.tree, self.faults, own, (), self.draws, {}, self.twins)
+        """Return the same board with no fault at all: quick, for what sound boards read."""
+        own = tuple(() for _ in self.own)
+        return Dictionary(self.tree, (NOTHING_WRONG,), own, (), {}, self.twins)
 
     def works(self, load: Load, number: int) -> tuple[Array, Array]:
-        """Return whether a load works, under the part's faults (faults, draws) and healthy."""
-        part, found = self.tree.parts[number], self.answers[number, LIVE]
+        """Return whether a load works, under the part's faults (faults, states) and sound (states,)."""
+        part, found = self.tree.parts[number], self._answers(number, LIVE)
         i = part.index(load.net)
 
-        def is_fed(volts: Array, ripple: Array) -> Array:
-            share = volts[..., i] / part.nominal_v[i]
-            steady = ripple[..., i] < 0.3 * np.maximum(volts[..., i], 1e-6)
-            result: Array = ((share > 0.8) & (share < 1.3) & steady).astype(float)
+        def is_fed(rows: Rows, where: slice) -> Array:
+            volts, ripple = rows.volts[:, where, i], rows.ripple[:, where, i]
+            share = volts / part.nominal_v[i]
+            steady = ripple < 0.3 * np.maximum(volts, 1e-6)
+            result: Array = ((share > 0.8) & (share < 1.3) & (steady | part.is_ac[i])).astype(float)
             return result
 
+        graded = is_fed(found.graded, GRADED.nominal)
+        plain = np.repeat(is_fed(found.plain, PLAIN.nominal), len(DEGREES), axis=1)
+        own = np.repeat(np.vstack([graded, plain])[self._order(number)], len(MAINS), axis=1)
         dead = [
-            float(self.faults[f].block == load.id and not self.faults[f].kind.still_draws)
+            self.faults[f].block == load.id and not self.faults[f].kind.still_draws
             for f in self.own[number]
         ]
-        own = is_fed(found.volts, found.ripple) * (1 - np.asarray(dead))[:, None]
-        return own, is_fed(found.healthy_v, found.healthy_ripple)
+        own[dead] = 0.0
+        return own, np.ones(STATES)
 
 
 def build_dictionary(
-    tree: PowerTree, *, draws: int = DRAWS, progress: Callable[[float], bool] = lambda share: True
+    tree: PowerTree, *, progress: Callable[[float], bool] = lambda share: True
 ) -> Dictionary | None:
-    """Solve every fault of a tree under every draw, all in and power on.
+    """Solve every fault of a tree in every case of its plan, all in and power on.
 
     Parameters
     ----------
     tree : PowerTree
         What is solved, part by part.
-    draws : int
-        Rows of component values for each fault; the first is nominal.
     progress : callable
         Told the share done after each part; returning False stops, and None is returned.
     """
-    book = empty_dictionary(tree, draws)
+    book = empty_dictionary(tree)
     for number in range(len(tree.parts)):
-        mine = tuple(book.faults[i] for i in book.own[number])
-        book.answers[number, LIVE] = solve(tree, number, mine, LIVE, draws)
+        book.answers[number, LIVE] = solve(book, number, LIVE)
         if not progress((number + 1) / len(tree.parts)):
             return None
     return book
 
 
-def empty_dictionary(tree: PowerTree, draws: int = DRAWS) -> Dictionary:
+def empty_dictionary(tree: PowerTree) -> Dictionary:
     """Return the faults of a tree, with nothing solved yet."""
     faults = (*faults_of(tree), NOTHING_WRONG)
     own = tuple(
         tuple(i for i, f in enumerate(faults) if f.part == n) for n in range(len(tree.parts))
     )
     primary = tuple(i for i, f in enumerate(faults) if f.part == PRIMARY)
-    return Dictionary(tree, faults, own, primary, draws, {})
+    return Dictionary(tree, faults, own, primary, {})
 
 
-def _cases(
-    tree: PowerTree, number: int, mine: tuple[Fault, ...], condition: Condition, draws: int
-) -> tuple[Values, Values]:
-    """Return the values of a healthy part, and of one that has each fault, in a condition."""
-    part = tree.parts[number]
-    base = draw_values(part, draws, SEED + 31 * number, mains=mains_draws(draws, SEED))
-    values = repeated(base, len(mine))
-    case_values(values, mine, draws, condition)
-    for rows in (base, values):
-        take_out(rows, part, condition, slice(None))
-    return base, values
+def solve(book: Dictionary, number: int, condition: Condition, *, is_cold: bool = False) -> Answers:
+    """Solve one part for all its faults in one condition; cold, for ohms instead of volts."""
+    part = book.tree.parts[number]
+    graded, plain = book.split(number)
 
+    def solved(faults: Sequence[int], cases: Cases) -> Rows:
+        values = book.values_of(number, faults, cases, condition)
+        count = 1 if cases is SOUND else len(faults)
+        return rows_of(part, values, (count, cases.rows), is_cold=is_cold)
 
-def solve(
-    tree: PowerTree, number: int, mine: tuple[Fault, ...], condition: Condition, draws: int
-) -> Answers:
-    """Solve one part for all its faults in one condition."""
-    part = tree.parts[number]
-    base, values = _cases(tree, number, mine, condition, draws)
-    healthy, found = solve_part(part, base), solve_part(part, values)
-    shape = (len(mine), draws, len(part.nets))
-    return Answers(
-        found.volts.reshape(shape),
-        found.ripple.reshape(shape),
-        found.has_converged.reshape(shape[:2]),
-        healthy.volts,
-        healthy.ripple,
-    )
+    return Answers(solved(graded, GRADED), solved(plain, PLAIN), solved((), SOUND))

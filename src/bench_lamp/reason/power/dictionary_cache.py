@@ -12,20 +12,18 @@ import numpy as np
 
 from bench_lamp import circuit
 from bench_lamp.circuit import PowerTree
+from bench_lamp.circuit.design import GRADED, PLAIN, SOUND
 from bench_lamp.files import FileError, read_bytes
 from bench_lamp.reason.power import dictionary as made_by
-from bench_lamp.reason.power.dictionary import (
-    Answers,
-    Dictionary,
-    build_dictionary,
-    empty_dictionary,
-)
+from bench_lamp.reason.power.dictionary import Dictionary, build_dictionary, empty_dictionary
+from bench_lamp.reason.power.rows import Answers, Rows
 from bench_lamp.reason.values.tests import LIVE
 from bench_lamp.units.plain import to_plain
 
 #: Bytes of the largest file that is read.
 MOST_BYTES = 512_000_000
-_FIELDS = ("volts", "ripple", "has_converged", "healthy_v", "healthy_ripple")
+_FIELDS = ("volts", "ripple", "has_converged", "drawn")
+_GROUPS, _CASES = ("graded", "plain", "sound"), (GRADED, PLAIN, SOUND)
 
 
 def cached_dictionary(
@@ -57,8 +55,9 @@ def _sum_of(tree: PowerTree) -> str:
 
 def _write(book: Dictionary, place: Path) -> None:
     arrays = {
-        f"{number}.{name}": getattr(book.answers[number, LIVE], name)
+        f"{number}.{group}.{name}": getattr(getattr(book.answers[number, LIVE], group), name)
         for number in range(len(book.tree.parts))
+        for group in _GROUPS
         for name in _FIELDS
     }
     temporary = place.with_suffix(f".{os.getpid()}.npz")
@@ -76,11 +75,17 @@ def _read(tree: PowerTree, place: Path) -> Dictionary | None:
         raw = io.BytesIO(read_bytes(place, most=MOST_BYTES))
         with np.load(raw, allow_pickle=False) as arrays:
             for number, part in enumerate(tree.parts):
-                answers = Answers(*(arrays[f"{number}.{name}"] for name in _FIELDS))
-                shape = (len(book.own[number]), book.draws, len(part.nets))
-                if answers.volts.shape != shape or answers.healthy_v.shape != shape[1:]:
-                    return None
-                book.answers[number, LIVE] = answers
+                rows = {
+                    g: Rows(*(arrays[f"{number}.{g}.{name}"] for name in _FIELDS)) for g in _GROUPS
+                }
+                graded, plain = book.split(number)
+                counts = zip(_GROUPS, (len(graded), len(plain), 1), _CASES, strict=True)
+                for group, count, cases in counts:
+                    shape = (count, cases.rows, len(part.nets))
+                    found = rows[group]
+                    if found.volts.shape != shape or found.drawn.shape != shape[:2]:
+                        return None
+                book.answers[number, LIVE] = Answers(**rows)
     except (FileError, EOFError, KeyError, ValueError, MemoryError, zipfile.BadZipFile):
         return None
     return book

@@ -4,8 +4,8 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
-import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
 from bench_lamp.board.blocks import Load
 from bench_lamp.board.condition import Condition, TestKind
@@ -21,11 +21,11 @@ from bench_lamp.reason.power.complaint import (
 from bench_lamp.reason.power.dictionary import Dictionary
 from bench_lamp.reason.power.groups import group_faults
 from bench_lamp.reason.power.next_test import Ranker, Ranking
-from bench_lamp.reason.power.posterior import Posterior, by_fault, observe, start
+from bench_lamp.reason.power.posterior import Posterior, by_fault, log_sum, observe, start
 from bench_lamp.reason.power.prediction import scaled
 from bench_lamp.reason.power.tests import Menu
 from bench_lamp.reason.values.clues import Clue, Facts
-from bench_lamp.reason.values.tests import PRIMARY, Test
+from bench_lamp.reason.values.tests import Test
 
 #: A part is thought of as one to lift when a short is known and it has these odds.
 LIFT_ODDS = 0.05
@@ -41,6 +41,10 @@ class Weighed(Struct, frozen=True):
     facts: Facts
 
 
+def _is_same_start(one: Facts, other: Facts) -> bool:
+    return (one.complaint, one.seen, one.mended) == (other.complaint, other.seen, other.mended)
+
+
 @dataclass(slots=True)
 class Engine:
     """Reasons about boards of one profile."""
@@ -53,6 +57,8 @@ class Engine:
     splitter: Ranker = field(init=False)
     #: What others worked out of the dictionary alone, by name.
     memory: dict[str, Any] = field(default_factory=dict)
+    #: The odds clue by clue as they were weighed last: the next time goes on from there.
+    _said: list[Weighed] = field(default_factory=list)
     _bent: dict[tuple[tuple[str, float], ...], "Engine"] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
@@ -107,19 +113,44 @@ class Engine:
         """Return the odds after the complaint, the look-over and all clues."""
         return list(self.weigh_each(facts))[-1]
 
-    def weigh_each(self, facts: Facts) -> Iterator[Weighed]:
-        """Yield the odds after complaint and look-over, and then after each clue."""
-        posterior = start(self.dictionary, mended=facts.mended)
+    @property
+    def silent(self) -> frozenset[int]:
+        """The faults that no test tells from a sound board."""
+        return frozenset(i for i, g in enumerate(self.groups[:-1]) if g == self.groups[-1])
+
+    def _begun(self, facts: Facts) -> Weighed:
+        """Return the odds after complaint and look-over."""
+        posterior = start(self.dictionary, mended=facts.mended, silent=self.silent)
         complaint = read_complaint("" if facts.mended else facts.complaint, self.dictionary.tree)
         posterior = weigh_marks(weigh_complaint(posterior, complaint), facts.seen)
-        taken: tuple[tuple[Clue, Test], ...] = ()
-        yield Weighed(posterior, taken, complaint, facts)
-        for clue in facts.clues:
-            test = self.test_of(clue)
-            if test is not None:
-                posterior = observe(posterior, test, scaled(clue.kind, clue.value))
-                taken = (*taken, (clue, test))
-            yield Weighed(posterior, taken, complaint, facts)
+        return Weighed(posterior, (), complaint, facts)
+
+    def weigh_each(self, facts: Facts) -> Iterator[Weighed]:
+        """Yield the odds after complaint and look-over, and then after each clue."""
+        known = self._said if self._said and _is_same_start(self._said[0].facts, facts) else []
+        count = 0
+        for count, (clue, kept) in enumerate(zip(facts.clues, known[1:], strict=False), start=1):
+            if kept.facts.clues[count - 1] != clue:
+                count -= 1
+                break
+        steps = [replace(w, facts=facts) for w in known[: count + 1]] or [self._begun(facts)]
+        yield from steps
+        for clue in facts.clues[len(steps) - 1 :]:
+            steps.append(self._after(steps[-1], clue))
+            yield steps[-1]
+        self._said = steps
+
+    def _after(self, weighed: Weighed, clue: Clue) -> Weighed:
+        """Return the odds after one more clue."""
+        test = self.test_of(clue)
+        if test is None:
+            return weighed
+        value = scaled(clue.kind, clue.value)
+        return replace(
+            weighed,
+            posterior=observe(weighed.posterior, test, value, times=clue.times),
+            taken=(*weighed.taken, (clue, test)),
+        )
 
     def rank(self, weighed: Weighed) -> Ranking:
         """Return the tests worth doing from the present condition on."""
@@ -146,18 +177,7 @@ class Engine:
         return tuple(b for b, share in by_block.items() if share > LIFT_ODDS and b not in loads)
 
     def likelihood(self, clue: Clue, test: Test) -> Array:
-        """Return how well each fault explains one clue: ln of its mean over draws, (faults,)."""
+        """Return how well each fault explains one clue alone: ln of its mean, (faults,)."""
         rows = by_fault(self.dictionary, test, scaled(clue.kind, clue.value))
-        top = rows.max(axis=1)
-        result: Array = top + np.log(np.exp(rows - top[:, None]).mean(axis=1))
-        return result
-
-    def expected(self, test: Test, index: int) -> Array:
-        """Return what one fault predicts for a test, shape (draws,), in the test's scale."""
-        prediction = self.dictionary.predict(test)
-        own = self.dictionary.own_of(test)
-        if index in own:
-            result: Array = prediction.own[own.index(index)]
-            return result
-        is_dead = index in self.dictionary.primary and test.part != PRIMARY
-        return prediction.dead if is_dead else prediction.healthy
+        states = self.dictionary.reach.logs
+        return log_sum(rows + states, axis=1) - log_sum(states, axis=1)

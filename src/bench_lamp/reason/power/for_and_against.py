@@ -7,23 +7,27 @@ from bench_lamp.board.condition import TestKind
 from bench_lamp.circuit.elements import Array
 from bench_lamp.reason.power.complaint import hint_factors, mark_factors
 from bench_lamp.reason.power.engine import Engine, Weighed
-from bench_lamp.reason.power.likelihood import value_range
 from bench_lamp.reason.power.posterior import start, weigh_dead_loads
-from bench_lamp.reason.power.prediction import natural, scaled
-from bench_lamp.reason.values.clues import Clue, Weight
+from bench_lamp.reason.power.prediction import natural
+from bench_lamp.reason.values.clues import Weight
 from bench_lamp.reason.values.tests import Test
 
 #: Evidence weaker than this is not worth a line, in bits.
 LEAST_BITS = 0.5
-#: A clue that fits this many times worse than a reading out of nowhere does not fit.
-MISFIT = 0.25
 
 
-def weigh_group(engine: Engine, weighed: Weighed, group: int) -> tuple[Weight, ...]:
+def clue_likelihoods(engine: Engine, weighed: Weighed) -> tuple[Array, ...]:
+    """Return how well each fault explains each clue alone, as ln; (faults,) for each clue."""
+    return tuple(engine.likelihood(clue, test) for clue, test in weighed.taken)
+
+
+def weigh_group(
+    engine: Engine, weighed: Weighed, group: int, each: tuple[Array, ...]
+) -> tuple[Weight, ...]:
     """Return what speaks for a group of faults and against it, strongest for first.
 
-    Each clue alone, against all other faults at their prior weights: what is shared with a
-    rival still speaks for both.
+    Each clue alone (`each`, from `clue_likelihoods`), against all other faults at their prior
+    weights: what is shared with a rival still speaks for both.
     """
     inside = np.array([g == group for g in engine.groups])
     prior, _ = start(engine.dictionary, mended=weighed.facts.mended).odds()
@@ -31,11 +35,11 @@ def weigh_group(engine: Engine, weighed: Weighed, group: int) -> tuple[Weight, .
     found = [
         Weight(
             text=clue.text,
-            bits=_bits(engine.likelihood(clue, test), inside, prior),
-            expects=_expects(engine, test, best),
+            bits=_bits(logs, inside, prior),
+            expects=_expects(weighed, test, best),
             kind=clue.kind,
         )
-        for clue, test in weighed.taken
+        for (clue, test), logs in zip(weighed.taken, each, strict=True)
     ]
     found += _spoken(engine, weighed, inside, prior)
     worth = [w for w in found if abs(w.bits) >= LEAST_BITS]
@@ -50,10 +54,11 @@ def _bits(log_likelihood: Array, inside: NDArray[np.bool_], prior: Array) -> flo
     return float(np.log2(max(own, 1e-12) / max(other, 1e-12)))
 
 
-def _expects(engine: Engine, test: Test, index: int) -> float | None:
+def _expects(weighed: Weighed, test: Test, index: int) -> float | None:
     if test.kind == TestKind.TONE:
         return None
-    return float(np.nanmedian(natural(test.kind, engine.expected(test, index))))
+    found = weighed.posterior.expected(test, index)
+    return float(natural(test.kind, np.array(found)))
 
 
 def _spoken(
@@ -75,26 +80,3 @@ def _spoken(
         shift = np.log(mark_factors(book, place, mark))
         found.append(Weight(text=f"seen: {place} {mark}", bits=_bits(shift, inside, prior)))
     return found
-
-
-def worst_fit(engine: Engine, weighed: Weighed, group: int) -> tuple[Clue, float] | None:
-    """Return the clue that a group explains worst, with what it should read; None if all fit."""
-    best = int(
-        np.argmax(
-            [
-                o if g == group else -1.0
-                for o, g in zip(weighed.posterior.odds()[0], engine.groups, strict=True)
-            ]
-        )
-    )
-    found = []
-    for clue, test in weighed.taken:
-        prediction = engine.dictionary.predict(test)
-        low, high = value_range(prediction)
-        value = scaled(clue.kind, clue.value)
-        nowhere = -np.log(max(high, value) - min(low, value))
-        found.append((float(engine.likelihood(clue, test)[best] - nowhere), clue, test))
-    worst = min(found, key=lambda f: f[0], default=None)
-    if worst is None or worst[0] > np.log(MISFIT):
-        return None
-    return worst[1], _expects(engine, worst[2], best) or 0.0

@@ -3,17 +3,20 @@
 from typing import Any
 
 import numpy as np
+from msgspec.structs import replace
 
 from bench_lamp.board import Profile
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.circuit.elements import Array
 from bench_lamp.reason.power.dictionary import Dictionary
 from bench_lamp.reason.power.engine import Engine, Weighed
-from bench_lamp.reason.power.for_and_against import weigh_group, worst_fit
-from bench_lamp.reason.power.next_test import Proposal, Ranker, group_odds
+from bench_lamp.reason.power.for_and_against import clue_likelihoods, weigh_group
+from bench_lamp.reason.power.next_test import Proposal, Ranker, Ranking, group_odds
 from bench_lamp.reason.power.outcomes import branches, sound_range
 from bench_lamp.reason.power.prediction import MOST_OHM
 from bench_lamp.reason.power.shares import leaders, odds_by_block
+from bench_lamp.reason.power.strangeness import pairs_where_odd, strangeness
+from bench_lamp.reason.power.tests import effort
 from bench_lamp.reason.values.branch import Branch
 from bench_lamp.reason.values.clues import Facts
 from bench_lamp.reason.values.insight import Insight, Suspect, Try
@@ -27,48 +30,113 @@ SPLIT_BITS = 0.2
 
 def _known(engine: Engine, profile: Profile) -> dict[str, Any]:
     """Return what depends on the profile alone: worked out once for each engine."""
-    if "cold" not in engine.memory:
-        engine.memory |= {
+    if "known" not in engine.memory:
+        engine.memory["known"] = {
             "expected": _expected(engine.dictionary, LIVE),
             "expected_at": _expected_at(engine.dictionary, profile),
             "cold": _cold(engine),
         }
-    return engine.memory
+    found: dict[str, Any] = engine.memory["known"]
+    return found
 
 
 def power_insight(engine: Engine, profile: Profile, facts: Facts, weighed: Weighed) -> Insight:
     """Return what the weighed facts come to: suspects, next tests, and what a sound board reads."""
     known = _known(engine, profile)
-    shares = group_odds(weighed.posterior, engine.groups)
-    odds, unknown = weighed.posterior.odds()
-    ranking = engine.rank(weighed)
-    sound = engine.groups[-1]
-    tries = tuple(_try(weighed, engine.ranker, p) for p in _varied(ranking.proposals))
+    pairs = pairs_where_odd(weighed.posterior, weighed.taken)
+    weighed = replace(weighed, posterior=replace(weighed.posterior, pairs=pairs, _known={}))
+    posterior = weighed.posterior
+    shares = group_odds(posterior, engine.groups)
+    odds, unknown = posterior.odds()
+    ranking, sound = engine.rank(weighed), engine.groups[-1]
     order = [int(g) for g in np.argsort(-shares[:-1]) if g != sound][:LISTED]
-    best = order[0] if order else -1
+    strange = strangeness(posterior, weighed.taken, _likeliest(engine, odds, order))
+    tries = _tries(engine, weighed, ranking, strange.again)
+    each = clue_likelihoods(engine, weighed)
+    rows = (
+        _suspect(engine, weighed, group, odds, tries, each)
+        for group in order
+        if shares[group] >= LEAST_ODDS
+    )
     return Insight(
         facts=facts,
-        suspects=tuple(
-            _suspect(engine, weighed, group, odds, tries)
-            for group in order
-            if shares[group] >= LEAST_ODDS
-        ),
+        suspects=with_fuses(tuple(rows), facts),
         tries=tries,
         split=_split(engine, weighed),
         unknown=unknown,
         nothing=float(shares[sound]),
+        several=posterior.presence.several,
         leaders=leaders(engine, odds),
         faults=engine.dictionary.faults,
         by_block=odds_by_block(engine, odds, sound),
-        expected=known["expected"],
-        expected_at=known["expected_at"],
-        cold=known["cold"],
+        **known,
         entropy=ranking.entropy,
         left_out=ranking.left_out,
         complaint_words=weighed.complaint.words,
-        worst=worst_fit(engine, weighed, best) if best >= 0 else None,
+        worst=strange.worst,
+        is_strange=strange.is_strange,
+        is_spent=is_spent(ranking, len(weighed.taken)),
         lost=engine.dictionary.lost,
     )
+
+
+def _likeliest(engine: Engine, odds: Array, order: list[int]) -> int:
+    """Return the likeliest fault of the likeliest group; −1 for none."""
+    inside = [
+        o if order and g == order[0] else -1.0 for o, g in zip(odds, engine.groups, strict=True)
+    ]
+    return int(np.argmax(inside)) if order else -1
+
+
+def _tries(
+    engine: Engine, weighed: Weighed, ranking: Ranking, again: Test | None
+) -> tuple[Try, ...]:
+    """Return the tests worth doing; a reading that fits badly is first, to be read once more."""
+    tries = tuple(_try(weighed, engine.ranker, p) for p in _varied(ranking.proposals))
+    if again is None:
+        return tries
+    facts = weighed.facts
+    present = Condition(is_powered=facts.is_powered, out=facts.out)
+    bits = engine.ranker.information(again, weighed.posterior)
+    seconds = effort(engine.dictionary.tree.profile, again, present)
+    rest = [t for t in tries if t.test.name != again.name]
+    return (_try(weighed, engine.ranker, Proposal(again, bits, seconds)), *rest)
+
+
+def with_fuses(suspects: tuple[Suspect, ...], facts: Facts) -> tuple[Suspect, ...]:
+    """Put what may have blown a fuse with that fuse, once it was found open: it is to be replaced."""
+    is_open = {c.target for c in facts.clues if c.kind == TestKind.TONE and c.value > 0.5}
+    for fuse in sorted(is_open):
+        mine = [s for s in suspects if _is_of_fuse(s, fuse)]
+        if len(mine) > 1:
+            members = sorted((m for s in mine for m in s.members), key=lambda m: -m[1])
+            row = replace(
+                next((s for s in mine if s.block == fuse), mine[0]),
+                odds=sum(s.odds for s in mine),
+                members=tuple(members),
+            )
+            suspects = (row, *(s for s in suspects if s not in mine))
+    return tuple(sorted(suspects, key=lambda s: -s.odds))
+
+
+def _is_of_fuse(suspect: Suspect, fuse: str) -> bool:
+    shares = [o for f, o in suspect.members if fuse in (f.block, f.blows)]
+    return sum(shares) > OF_FUSE * suspect.odds
+
+
+#: Share of a row that must blow a fuse for the row to be that fuse's.
+OF_FUSE = 0.9
+#: A test that promises less than this tells too little, by how many were done.
+LEAST_WORTH = ((0, 0.05), (8, 0.12), (11, 0.3))
+#: From so many on a hunt says that it goes on too long.
+MOST_TESTS = 15
+
+
+def is_spent(ranking: Ranking, done: int) -> bool:
+    """Whether no test left is worth its while: time to separate by hand what is left."""
+    best = max((p.bits for p in ranking.proposals), default=0.0)
+    least = next(bits for count, bits in reversed(LEAST_WORTH) if done >= count)
+    return best < least or done >= MOST_TESTS
 
 
 def _varied(proposals: tuple[Proposal, ...]) -> list[Proposal]:
@@ -103,11 +171,16 @@ def _try(weighed: Weighed, ranker: Ranker, proposal: Proposal) -> Try:
 
 
 def _suspect(
-    engine: Engine, weighed: Weighed, group: int, odds: Array, tries: tuple[Try, ...]
+    engine: Engine,
+    weighed: Weighed,
+    group: int,
+    odds: Array,
+    tries: tuple[Try, ...],
+    each: tuple[Array, ...],
 ) -> Suspect:
     faults = engine.dictionary.faults
     inside = sorted((i for i, g in enumerate(engine.groups) if g == group), key=lambda i: -odds[i])
-    weights = weigh_group(engine, weighed, group)
+    weights = weigh_group(engine, weighed, group, each)
     return Suspect(
         key=faults[min(inside)].name,
         fault=faults[inside[0]],

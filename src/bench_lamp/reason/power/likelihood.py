@@ -1,113 +1,129 @@
-"""How likely a reading is under a prediction: a Student t around each draw, with a floor for slips."""
+"""How likely a reading is in a state, given the readings before it: a Student t, with a floor for slips.
+
+Readings of one part share its tolerances. What the earlier ones missed their predictions by says
+which way the tolerances lie, and the next is expected accordingly (Gaussian conditioning): three
+readings along one wire are not three witnesses.
+"""
+
+from collections.abc import Sequence
 
 import numpy as np
 from msgspec import Struct
 
+from bench_lamp.circuit.design import MAINS, by_state
 from bench_lamp.circuit.elements import Array
-from bench_lamp.reason.power.prediction import OHM_SPREAD, Prediction
+from bench_lamp.reason.power.prediction import Prediction, value_range
 
 #: Share of readings that mean nothing: slips, misread points.
 SLIP = 0.01
-#: How far a draw speaks for its neighbours, as a share of the spread of its fault's draws.
-BANDWIDTH = 1.0
-#: Soft faults and leaks that no model has, as a share of the predicted value.
-UNMODELLED = 0.015
-#: How far an earlier reading may pull this one, in spreads: a slip must not pull it away.
-MOST_PULL = 2.5
+#: Share of slips that show nothing, since the lead touches nothing.
+OFF_POINT = 0.4
+#: How far an earlier reading may pull, in standard deviations: a slip must not pull away.
+MOST_PULL = 3.0
+#: Ln of Γ(3)/(Γ(2.5)·√(5π)), the constant of a Student t of five degrees.
+T5 = -0.9686195890547
 
 
-class Before(Struct, frozen=True):
-    """An earlier reading of the same part: its predictions for the same faults, and its value."""
+class Memory(Struct, frozen=True):
+    """What the readings of a part say of its tolerances, in each state."""
 
-    prediction: Prediction
-    rows: Array
-    value: float
+    #: Where the tolerances lie, in standard deviations: (rows, degrees, mains, tolerances).
+    own: Array
+    #: How much of their spread is gone: (rows, degrees, tolerances, tolerances).
+    own_known: Array
+    #: The same on a sound board: (mains, tolerances) and (tolerances, tolerances).
+    healthy: Array
+    healthy_known: Array
+
+    @classmethod
+    def of(cls, past: Sequence[tuple[Prediction, float]]) -> "Memory":
+        """Return what readings of one part come to; each with its prediction."""
+        own = [(p.own, p.parts, p.alone, value) for p, value in past]
+        good = [(p.healthy[None], _as_row(p), p.healthy_alone[None], v) for p, v in past]
+        (where, known), (good_where, good_known) = _known(own), _known(good)
+        return cls(where, known, good_where[0, 0], good_known[0, 0])
+
+    def own_of(self, prediction: Prediction) -> tuple[Array, Array]:
+        """Return the mean and width of another reading: (rows, degrees, mains), (rows, degrees)."""
+        return _expected(
+            prediction.own, prediction.parts, prediction.alone, self.own, self.own_known
+        )
+
+    def healthy_of(self, prediction: Prediction) -> tuple[Array, Array]:
+        """Return mean (mains,) and width (1,) of another reading on a sound board."""
+        mean, width = _expected(
+            prediction.healthy[None],
+            _as_row(prediction),
+            prediction.healthy_alone[None],
+            self.healthy[None, None],
+            self.healthy_known[None, None],
+        )
+        return mean[0, 0], width[0, :1]
 
 
-def log_likelihood(
-    value: float,
-    predicted: Array,
-    prediction: Prediction,
-    noise: float,
-    before: Before | None = None,
-) -> Array:
-    """Return the log density of a reading around each draw, in the shape of `predicted`.
+def _as_row(prediction: Prediction) -> Array:
+    states, parts = len(prediction.healthy), prediction.healthy_parts
+    return np.broadcast_to(parts, (1, states, len(parts)))
+
+
+def _known(past: Sequence[tuple[Array, Array, Array, float]]) -> tuple[Array, Array]:
+    """Return where the tolerances lie after readings, and how much of their spread is gone."""
+    each = len(MAINS)
+    # Shapes (rows, degrees, readings, tolerances), (…, readings) and (…, readings, mains).
+    parts = np.stack([p[:, ::each] for _, p, _, _ in past], axis=2)
+    alone = np.stack([a[:, each // 2 :: each] for _, _, a, _ in past], axis=2)
+    missed = np.stack([by_state(value - own) for own, _, _, value in past], axis=2)
+    covariance = parts @ np.swapaxes(parts, 2, 3)
+    places = np.arange(len(past))
+    covariance[:, :, places, places] += np.nan_to_num(alone, nan=1.0) ** 2
+    most = MOST_PULL * np.sqrt(covariance[:, :, places, places])[..., None]
+    missed = np.clip(np.nan_to_num(missed), -most, most)
+    solved = np.linalg.solve(covariance, np.concatenate([missed, parts], axis=3))
+    back = np.swapaxes(parts, 2, 3)
+    where = np.swapaxes(back @ solved[..., :each], 2, 3)
+    return where, back @ solved[..., each:]
+
+
+def _expected(
+    own: Array, parts: Array, alone: Array, where: Array, known: Array
+) -> tuple[Array, Array]:
+    each = len(MAINS)
+    bare = parts[:, ::each]
+    shift = (where @ bare[..., None])[..., 0]
+    gone = (bare[:, :, None] @ known @ bare[..., None])[..., 0, 0]
+    variance = np.maximum((bare * bare).sum(axis=-1) - gone, 0.0)
+    return by_state(own) + shift, np.sqrt(variance + alone[:, each // 2 :: each] ** 2)
+
+
+class Slip(Struct, frozen=True):
+    """Readings that mean nothing: anywhere in the range, or nothing at all under the lead."""
+
+    #: Ln of the density of such a reading at this value, and of the chance of one.
+    density: float
+    chance: float
+    #: Ln of the density of a reading that may lie anywhere: of something on no list.
+    anywhere: float = 0.0
+
+    @classmethod
+    def of(cls, value: float, prediction: Prediction, times: int = 1) -> "Slip":
+        """Return how such a reading explains a value that was read so many times alike."""
+        low, high = value_range(prediction)
+        width = prediction.nothing_width
+        z = (value - prediction.nothing) / width
+        off = float(np.exp(-0.5 * z * z)) / (width * np.sqrt(2 * np.pi))
+        even = 1 / (max(high, value) - min(low, value))
+        both = OFF_POINT * off + (1 - OFF_POINT) * even
+        return cls(float(np.log(both)), times * float(np.log(SLIP)), float(np.log(even)))
+
+
+def log_likelihood(value: float, mean: Array, width: Array, slip: Slip) -> Array:
+    """Return the log density of a reading around each mean, in the shape of `mean`.
 
     A Student t of 5 degrees. A case that was not solved says nothing: it gets what a reading
     out of nowhere gets.
     """
-    width = np.nan_to_num(width_of(predicted, prediction), nan=1.0)
-    solved = np.where(np.isnan(predicted), value, predicted)
-    if before is not None:
-        shift, width = _pulled(solved, width, before)
-        solved = solved + shift
-    z = (value - solved) / width
-    # ln of Γ(3)/(Γ(2.5)·√(5π)), the constant of the distribution.
-    t5 = -0.9686195890547 - np.log(width) - 3.0 * np.log1p(z * z / 5.0)
-    result: Array = np.logaddexp(np.log1p(-SLIP) + t5, noise)
-    return np.where(np.isnan(predicted), noise - np.log(SLIP), result)
-
-
-def _pulled(predicted: Array, width: Array, before: Before) -> tuple[Array, Array]:
-    """Return how far the earlier reading's error shifts this prediction, and its width then.
-
-    The part of the width that stands for other component values (the kernel) is shared by
-    two readings as far as they go together over the draws; meter and slips are not. With
-    k₁ the kernel's share of the earlier error r₁, k₁ = r₁·K₁²/(K₁² + U₁²), this reading lies
-    at μ₂ + ρ(K₂/K₁)k₁ with the variance that is left (Gaussian conditioning).
-    """
-    rows = np.nan_to_num(before.rows)
-    wide = np.nan_to_num(width_of(before.rows, before.prediction), nan=1.0)
-    kernel, earlier = BANDWIDTH * _spread(predicted), BANDWIDTH * _spread(rows)
-    rest, spare = width**2 - kernel**2, np.maximum(wide**2 - earlier**2, 1e-18)
-    going = _together(predicted, rows)
-    share = earlier**2 / (earlier**2 + spare)
-    error = np.clip((before.value - rows) * share, -MOST_PULL * earlier, MOST_PULL * earlier)
-    ratio = going * kernel / np.maximum(earlier, 1e-12)
-    left = rest + (ratio**2) * share * spare + kernel**2 * (1 - going**2)
-    return ratio * error, np.sqrt(np.maximum(left, 1e-18))
-
-
-def _together(one: Array, other: Array) -> Array:
-    """Return the correlation of two predictions over the draws, axis kept."""
-    a = one - one.mean(axis=-1, keepdims=True)
-    b = other - other.mean(axis=-1, keepdims=True)
-    size = np.sqrt((a * a).mean(axis=-1, keepdims=True) * (b * b).mean(axis=-1, keepdims=True))
-    result: Array = (a * b).mean(axis=-1, keepdims=True) / np.maximum(size, 1e-18)
-    return np.where(size > 1e-15, result, 0.0)
-
-
-def width_of(predicted: Array, prediction: Prediction) -> Array:
-    """Return the standard deviation a reading has around one draw's prediction."""
-    spread = BANDWIDTH * _spread(predicted)
-    variance = prediction.meter**2 + spread**2
-    if prediction.leads_ohm:
-        lead = prediction.leads_ohm / (10.0**predicted * np.log(10))
-        variance = variance + OHM_SPREAD**2 + lead**2
-    else:
-        variance = variance + (UNMODELLED * np.abs(predicted)) ** 2
-    if prediction.pickup_v:
-        variance = variance + (prediction.pickup_v / (10.0**predicted * np.log(10))) ** 2
-    result: Array = np.minimum(np.sqrt(variance), 0.7 if prediction.pickup_v else np.inf)
-    return result
-
-
-def _spread(predicted: Array) -> Array:
-    """Return the standard deviation over the draws that were solved, axis kept."""
-    solved = ~np.isnan(predicted)
-    if solved.all():
-        result: Array = predicted.std(axis=-1, keepdims=True)
-        return result
-    count = np.maximum(solved.sum(axis=-1, keepdims=True), 1)
-    mean = np.where(solved, predicted, 0.0).sum(axis=-1, keepdims=True) / count
-    square = np.where(solved, (predicted - mean) ** 2, 0.0).sum(axis=-1, keepdims=True)
-    uneven: Array = np.sqrt(square / count)
-    return uneven
-
-
-def value_range(prediction: Prediction) -> tuple[float, float]:
-    """Return the range in which a reading of this test can lie at all."""
-    every = np.concatenate([prediction.own.ravel(), prediction.healthy, prediction.dead])
-    low, high = float(np.nanmin(every)), float(np.nanmax(every))
-    margin = 0.1 * (high - low) + 4 * prediction.meter
-    return low - margin, high + margin
+    wide = np.nan_to_num(width, nan=1.0)
+    z = (value - np.where(np.isnan(mean), value, mean)) / wide
+    t5 = T5 - np.log(wide) - 3.0 * np.log1p(z * z / 5.0)
+    result: Array = np.logaddexp(np.log1p(-SLIP) + t5, slip.density + slip.chance)
+    return np.where(np.isnan(mean), slip.anywhere, result)

@@ -9,14 +9,16 @@ from numpy.typing import NDArray
 
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.circuit.elements import Array
-from bench_lamp.reason.power.bins import bins_by_draw
 from bench_lamp.reason.power.dictionary import Dictionary
+from bench_lamp.reason.power.mixing import Outcomes, outcomes_of
 from bench_lamp.reason.power.posterior import Posterior
 from bench_lamp.reason.power.tests import Menu, effort
 from bench_lamp.reason.values.tests import PRIMARY, Test
 
 #: A part with less of the odds than this is not asked about; what is left out is told.
 LEAST_MASS = 0.002
+#: A part is bad for sure from these odds on; until it is found, tests elsewhere count so much less.
+BAD_FOR_SURE, ASIDE = 0.9, 0.1
 #: Tests that are surely among those that are weighed, best first.
 WEIGHED = 24
 #: Pulling a connector is thought of on parts with at least this share of the odds.
@@ -64,17 +66,6 @@ def group_odds(posterior: Posterior, groups: tuple[int, ...]) -> Array:
     return np.append(np.bincount(groups, weights=odds), unknown)
 
 
-class Outcomes(Struct, frozen=True):
-    """How one test's readings fall into bins, under each fault that changes it and elsewhere."""
-
-    #: Shape (own faults + 2, draws, bins): own faults, healthy, no mains.
-    bins: NDArray[np.float32]
-    #: Something on no list, shape (bins,).
-    unknown: Array
-    #: Adds rows of one group, shape (groups here, own faults + 2).
-    joined: NDArray[np.float32]
-
-
 class Ranker(Struct, frozen=True):
     """Ranks tests; how their readings fall is worked out once for each test."""
 
@@ -87,7 +78,7 @@ class Ranker(Struct, frozen=True):
     def outcomes(self, test: Test) -> Outcomes:
         """Return how a test's readings fall; it does not depend on the evidence."""
         if test not in self._known:
-            self._known[test] = _outcomes(self.dictionary, self.groups, test)
+            self._known[test] = outcomes_of(self.dictionary, self.groups, test)
         return self._known[test]
 
     def rank(
@@ -109,23 +100,53 @@ class Ranker(Struct, frozen=True):
         ArithmeticError
             When a test promises more than the entropy that is left, which none can.
         """
-        odds, unknown = posterior.odds()
-        left = entropy_bits(np.append(np.bincount(self.groups, weights=odds), unknown))
+        odds, unknown = posterior.presence.shares.sum(axis=1), posterior.presence.unknown
+        left = self._left(odds, unknown)
         chance = _Chance.of(posterior, unknown)
         found = self._best(self._costed(posterior, odds, present, tuple(lifts)), chance, odds)
         if any(p.bits > left + 1e-6 for p in found):
             raise ArithmeticError("a test promises more than the entropy that is left")
-        ranked = sorted(found, key=lambda p: (-p.rate, p.test.name))
-        left_out = sum(x for x in self.part_shares(odds) if x < LEAST_MASS)
+        focus = self._focus(odds)
+        ranked = sorted(
+            found, key=lambda p: (-p.rate * (1.0 if p.test.part in focus else ASIDE), p.test.name)
+        )
+        left_out = sum(x for x in self.told_shares(odds) if x < LEAST_MASS)
         return Ranking(tuple(ranked), left, left_out)
+
+    def _focus(self, odds: Array) -> set[int]:
+        """Return the parts to stay on: those that are bad for sure, else all."""
+        every = set(range(len(self.dictionary.own))) | {PRIMARY}
+        sound = self.groups[-1]
+        shares = {
+            number: sum(float(odds[i]) for i in own if self.groups[i] != sound)
+            for number, own in enumerate(self.dictionary.own)
+        }
+        bad = {number for number, share in shares.items() if share >= BAD_FOR_SURE}
+        return bad | {PRIMARY} if bad else every
+
+    def _left(self, odds: Array, unknown: float) -> float:
+        """Return the entropy that is left: of each part whether and how it is bad, and the rest."""
+        book = self.dictionary
+        found = 0.0
+        for own in (*book.reach.alone, book.reach.reaching):
+            groups = [self.groups[i] for i in own]
+            shares = np.bincount(groups, weights=odds[list(own)], minlength=1)
+            found += entropy_bits(np.append(shares, max(1.0 - float(shares.sum()), 0.0)))
+        return found + entropy_bits(np.array([unknown, 1.0 - unknown]))
 
     def _costed(
         self, posterior: Posterior, odds: Array, present: Condition, lifts: tuple[str, ...]
     ) -> Iterator[tuple[Test, float]]:
         seen = posterior.seen
         for test in self._candidates(odds, present, lifts):
-            if test.name not in seen:
+            if seen.get(test.name, 0) < self.most_times(test):
                 yield test, effort(self.dictionary.tree.profile, test, present)
+
+    @staticmethod
+    def most_times(test: Test) -> int:
+        """Return how often a test is offered: volts twice, since to read again is a test."""
+        is_plain = test.kind in {TestKind.DC, TestKind.AC} and not test.condition.out
+        return 2 if is_plain else 1
 
     def _best(
         self, costed: Iterable[tuple[Test, float]], chance: "_Chance", odds: Array
@@ -150,19 +171,30 @@ class Ranker(Struct, frozen=True):
 
     def _bound(self, number: int, odds: Array) -> float:
         """Return the entropy of a part's groups and all the rest: no test on it tells more."""
-        own = self.dictionary.primary if number == PRIMARY else self.dictionary.own[number]
+        book = self.dictionary
+        own = (
+            book.primary if number == PRIMARY else (*book.own[number], *book.reach.touched[number])
+        )
         shares = (
             np.bincount([self.groups[i] for i in own], weights=odds[list(own)])
             if own
             else np.zeros(1)
         )
         rest = max(1.0 - float(shares.sum()), 0.0)
-        # What is before the transformer and what is on no list can be told from the rest too.
+        # What is on no list, or leaves the part sound, can be told from the rest too.
         return entropy_bits(np.append(shares, [rest / 3] * 3))
 
     def part_shares(self, odds: Array) -> list[float]:
         """Return how much of the odds each part has."""
         return [float(odds[list(own)].sum()) for own in self.dictionary.own]
+
+    def told_shares(self, odds: Array) -> list[float]:
+        """Return how much of the odds a test on each part speaks of: the mains' faults as well."""
+        book = self.dictionary
+        return [
+            share + float(odds[list(book.reach.touched[number])].sum())
+            for number, share in enumerate(self.part_shares(odds))
+        ]
 
     def _candidates(
         self, odds: Array, present: Condition, lifts: tuple[str, ...]
@@ -170,7 +202,8 @@ class Ranker(Struct, frozen=True):
         """Yield the tests from outside; with parts to lift, only what lifting them shows."""
         shares = self.part_shares(odds)
         if not lifts:
-            worth = {n for n, share in enumerate(shares) if share >= LEAST_MASS} | {PRIMARY}
+            told = self.told_shares(odds)
+            worth = {n for n, share in enumerate(told) if share >= LEAST_MASS} | {PRIMARY}
             yield from (t for t in self.menu.plain() if t.part in worth)
         for number, share in enumerate(shares):
             if share >= ISOLATE_MASS:
@@ -190,19 +223,22 @@ class Ranker(Struct, frozen=True):
                 yield from self.menu.of_part(number, out)
             yield from self.menu.isolations(number, out)
 
+    def information(self, test: Test, posterior: Posterior) -> float:
+        """Return what a test tells of the group as things stand, in bits."""
+        return self._information(test, _Chance.of(posterior, posterior.presence.unknown))
+
     def _information(self, test: Test, chance: "_Chance") -> float:
         """Return I(group; reading) in bits, over bins of the predictive mixture.
 
-        Each fault's draws count as they stand after the readings so far, so a place that goes
+        Each fault's states count as they stand after the readings so far, so a place that goes
         along with one that was read promises little. All that predicts the healthy answer is
         one component: this test cannot tell it apart.
         """
-        item, own = self.outcomes(test), chance.by_draw[self._rows(test)]
-        weights = np.empty((len(own) + 2, own.shape[1]), dtype=np.float32)
-        weights[:-2] = own
-        weights[-1] = 0.0 if test.part == PRIMARY else chance.primary
-        weights[-2] = np.maximum(chance.all_draws - own.sum(axis=0) - weights[-1], 0.0)
-        known = np.matmul(weights[:, None, :], item.bins)[:, 0]
+        item, own = self.outcomes(test), chance.by_state[self._rows(test)]
+        weights = np.empty((len(own) + 1, own.shape[1]))
+        weights[:-1] = own
+        weights[-1] = chance.posterior.presence.without(own)
+        known = item.mixed(weights, chance.posterior.memory_of(test))
         joint = np.empty((len(item.joined) + 1, known.shape[1]))
         joint[:-1] = item.joined @ known
         joint[-1] = chance.unknown * item.unknown
@@ -223,33 +259,17 @@ def _plogp(shares: Array) -> float:
 
 
 class _Chance(Struct, frozen=True):
-    """Probabilities as they stand: of each fault and draw, and of what is on no list."""
+    """Probabilities as they stand: of each fault and state, and of what is on no list."""
 
-    by_draw: NDArray[np.float32]
-    #: Faults before the transformer, and all, by draw.
-    primary: Array
-    all_draws: Array
+    posterior: Posterior
+    by_state: Array
     unknown: float
 
     @classmethod
     def of(cls, posterior: Posterior, unknown: float) -> "_Chance":
-        by_draw = posterior.by_draw()
-        primary = by_draw[list(posterior.dictionary.primary)].sum(axis=0)
-        return cls(by_draw.astype(np.float32), primary, by_draw.sum(axis=0), unknown)
+        found = posterior.presence
+        return cls(posterior, found.shares, unknown)
 
 
 def _is_of(name: str, blocks: tuple[object, ...]) -> bool:
     return any(name in (b.id, b.id.partition(".")[0]) for b in blocks)  # type: ignore[attr-defined]
-
-
-def _outcomes(dictionary: Dictionary, groups: tuple[int, ...], test: Test) -> Outcomes:
-    bins, unknown = bins_by_draw(dictionary.predict(test))
-    # What lies elsewhere, before the transformer, or on no list is one component each; what
-    # looks like a sound board counts with what lies elsewhere.
-    sound = groups[-1]
-    own = [-2 if groups[i] == sound else groups[i] for i in dictionary.own_of(test)]
-    names = np.array([*own, -2, -3])
-    here, labels = np.unique(names, return_inverse=True)
-    joined = np.zeros((len(here), len(names)), dtype=np.float32)
-    joined[labels, np.arange(len(names))] = 1.0
-    return Outcomes(bins, unknown, joined)

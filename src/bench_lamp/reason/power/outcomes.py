@@ -8,11 +8,10 @@ from numpy.typing import NDArray
 from bench_lamp.board.condition import TestKind
 from bench_lamp.checks.cold import RAIL_SHORT_OHM
 from bench_lamp.circuit.elements import Array
-from bench_lamp.reason.power.likelihood import width_of
 from bench_lamp.reason.power.posterior import Posterior
 from bench_lamp.reason.power.prediction import Prediction, natural
 from bench_lamp.reason.values.branch import ELSEWHERE, Branch, BranchKind
-from bench_lamp.reason.values.tests import PRIMARY, Test
+from bench_lamp.reason.values.tests import Test
 
 #: Below this share of what it should be, a reading is "nothing".
 NOTHING_SHARE = 0.06
@@ -20,14 +19,16 @@ NOTHING_SHARE = 0.06
 LEAST_SHARE = 0.02
 #: Half the width of "as it should be", in standard deviations of board and meter together.
 COVERED = 1.9
-#: A fault that is less likely than this is not dealt out.
-LEAST_ODDS = 1e-4
+#: A fault that is less likely than this is not dealt out; nor a state with less of its fault.
+LEAST_ODDS, LEAST_STATE = 1e-4, 1e-3
+#: The mains spreads less than the even weight of its levels says.
+MAINS_SPREAD = 0.5
 
 
 def sound_range(test: Test, prediction: Prediction) -> tuple[float, float]:
     """Return what a board without this fault shows, in volts or ohms."""
     good = prediction.healthy
-    reach = COVERED * float(np.hypot(width_of(good, prediction).mean(), good.std()))
+    reach = COVERED * float(np.hypot(prediction.healthy_width.mean(), MAINS_SPREAD * good.std()))
     ends = natural(test.kind, np.array([good.mean() - reach, good.mean() + reach]))
     return float(ends[0]), float(ends[1])
 
@@ -35,12 +36,13 @@ def sound_range(test: Test, prediction: Prediction) -> tuple[float, float]:
 def branches(posterior: Posterior, groups: tuple[int, ...], test: Test) -> tuple[Branch, ...]:
     """Return the outcomes of a test, the likeliest first; they add up to all but slips.
 
-    Each fault's draws are dealt out to the outcomes, so that a contact that may lose little
+    Each fault's states are dealt out to the outcomes, so that a contact that may lose little
     or much stands in both.
     """
     dictionary = posterior.dictionary
     prediction = dictionary.predict(test)
-    odds, _ = posterior.odds()
+    states = posterior.presence.shares
+    odds = states.sum(axis=1)
     low, high = sound_range(test, prediction)
     if test.kind == TestKind.TONE:
         low, high = -0.5, 0.5
@@ -49,12 +51,9 @@ def branches(posterior: Posterior, groups: tuple[int, ...], test: Test) -> tuple
     for row, index in enumerate(own):
         if odds[index] > LEAST_ODDS:
             values = natural(test.kind, prediction.own[row])
-            dealt.deal(groups[index], float(odds[index]), values)
-    primary = float(odds[list(dictionary.primary)].sum()) if test.part != PRIMARY else 0.0
-    if primary > LEAST_ODDS:
-        dealt.deal(groups[dictionary.primary[0]], primary, natural(test.kind, prediction.dead))
-    elsewhere = float(odds.sum()) - float(odds[list(own)].sum()) - primary
-    if elsewhere > LEAST_ODDS:
+            dealt.deal(groups[index], states[index], values)
+    elsewhere = posterior.presence.without(states[list(own)])
+    if float(elsewhere.sum()) > LEAST_ODDS:
         dealt.deal(ELSEWHERE, elsewhere, natural(test.kind, prediction.healthy))
     return dealt.branches()
 
@@ -69,13 +68,14 @@ class _Dealt:
     shares: dict[BranchKind, dict[int, float]] = field(default_factory=dict)
     spans: dict[BranchKind, tuple[float, float]] = field(default_factory=dict)
 
-    def deal(self, group: int, share: float, values: Array) -> None:
-        solved = values[~np.isnan(values)]
+    def deal(self, group: int, states: Array, values: Array) -> None:
+        """Deal a fault's chances, shape (states,), by what it shows in each."""
+        is_worth = ~np.isnan(values) & (states > LEAST_STATE * states.sum())
+        solved, chances = values[is_worth], states[is_worth]
         for kind, inside in self._kinds(solved):
             if inside.any():
                 by_group = self.shares.setdefault(kind, {})
-                part = share * float(inside.mean())
-                by_group[group] = by_group.get(group, 0.0) + part
+                by_group[group] = by_group.get(group, 0.0) + float(chances[inside].sum())
                 found = float(solved[inside].min()), float(solved[inside].max())
                 before = self.spans.get(kind, found)
                 self.spans[kind] = min(found[0], before[0]), max(found[1], before[1])

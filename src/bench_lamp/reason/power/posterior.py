@@ -1,31 +1,35 @@
-"""From evidence to odds: a weight for every fault under every draw of component values.
+"""From evidence to odds: a weight for every fault in every state, its degree and the mains.
 
-Carrying the draws along is what keeps the odds honest: a low mains lowers every
-reading, so readings share their tolerances, and a draw that fits one fits the next.
+Carrying the states along is what keeps the odds honest: a fault explains only what one degree
+of it explains, and a low mains lowers every reading of the board.
 """
 
-from collections.abc import Iterable
-from typing import Literal
+from collections.abc import Iterable, Mapping, Set
 
 import numpy as np
-from msgspec import Struct
+from msgspec import Struct, field
 from msgspec.structs import replace
 
 from bench_lamp.board.blocks import Load
 from bench_lamp.board.condition import TestKind
+from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.circuit.elements import Array
+from bench_lamp.circuit.faults import Fault
 from bench_lamp.reason.power.dictionary import Dictionary
-from bench_lamp.reason.power.likelihood import SLIP, Before, log_likelihood, value_range
-from bench_lamp.reason.values.tests import PRIMARY, Test
+from bench_lamp.reason.power.likelihood import Memory, Slip, log_likelihood
+from bench_lamp.reason.power.several import FaultPair, Presence, presence
+from bench_lamp.reason.values.tests import Test
 
 #: Prior of "something not on my list".
 UNKNOWN_PRIOR = 0.03
-#: Readings whose tolerances go together less than this are witnesses of their own.
-LEAST_ALIKE = 0.3
+#: How far kinds of faults are taken to be equally frequent: 0 not at all, 1 wholly.
+EVEN_KINDS = 0.6
 #: Prior of "nothing wrong", at first and after a repair, as shares.
 SOUND_PRIOR, SOUND_AFTER_REPAIR = 0.02, 0.5
 #: What is left of a fault's weight when its part is new.
 NEW_PART = 0.05
+#: Below this share of the mains nothing works.
+DEAD_LEVEL = 0.75
 #: How often a customer says rightly what works and what does not.
 COMPLAINT_HOLDS = 0.92
 
@@ -34,34 +38,65 @@ class Posterior(Struct, frozen=True):
     """Log weights after all evidence; replaced, never changed, by `observe`."""
 
     dictionary: Dictionary
-    #: Shape (faults, draws); not normalised.
+    #: Shape (faults, states); not normalised.
     weights: Array
     #: Log weight of "something not on my list".
     unknown: float
+    #: Log weight of a sound board before its prior, shape (states,).
+    sound: Array
+    #: The faults of each part that can be there together with one of another part.
+    parts: tuple[tuple[int, ...], ...]
+    #: Pairs of faults of one part, where one alone does not explain the readings.
+    pairs: tuple[FaultPair, ...] = ()
     #: What was read so far, with its value, in the order it was taken.
     past: tuple[tuple[Test, float], ...] = ()
+    _memories: dict[int, Memory | None] = field(default_factory=dict)
+    _known: dict[str, Presence] = field(default_factory=dict)
+
+    def memory_of(self, test: Test) -> Memory | None:
+        """Return what the readings of a test's part say of its tolerances; None before any."""
+        if test.kind == TestKind.TONE:
+            return None
+        if test.part not in self._memories:
+            past = [
+                (self.dictionary.predict(done), value)
+                for done, value in self.past
+                if done.part == test.part and done.kind != TestKind.TONE
+            ]
+            self._memories[test.part] = Memory.of(past) if past else None
+        return self._memories[test.part]
+
+    #: How often each test was done with one result, by name.
+    seen: Mapping[str, int] = field(default_factory=dict)
+
+    def expected(self, test: Test, index: int) -> float:
+        """Return what a fault makes a test read in its likeliest state, in the test's scale."""
+        prediction, own = self.dictionary.predict(test), self.dictionary.own_of(test)
+        state = int(self.weights[index].argmax())
+        if index in own:
+            return float(prediction.own[own.index(index), state])
+        return float(prediction.healthy[state])
 
     @property
-    def seen(self) -> frozenset[str]:
-        """Names of the tests that are done."""
-        return frozenset(test.name for test, _ in self.past)
+    def presence(self) -> Presence:
+        """The chance that each fault is there, alone or among others; worked out once."""
+        if "presence" not in self._known:
+            found = presence(self.weights, self.sound, self.unknown, self.parts, self.pairs)
+            self._known["presence"] = found
+        return self._known["presence"]
 
     def by_draw(self) -> Array:
-        """Return the probability of each fault and draw, shape (faults, draws)."""
-        top = max(float(self.weights.max()), self.unknown)
-        chance = np.exp(self.weights - top)
-        result: Array = chance / (chance.sum() + np.exp(self.unknown - top))
-        return result
+        """Return the chance that each fault is there in each state, shape (faults, states)."""
+        return self.presence.by_state
 
     def odds(self) -> tuple[Array, float]:
-        """Return the probability of each fault, shape (faults,), and of none of them."""
-        by_fault = log_sum(self.weights, axis=1)
-        everything = np.append(by_fault, self.unknown)
-        shares = np.exp(everything - log_sum(everything, axis=0))
-        return shares[:-1], float(shares[-1])
+        """Return the chance that each fault is there, shape (faults,), and of none on the list."""
+        return self.presence.by_state.sum(axis=1), self.presence.unknown
 
 
-def start(dictionary: Dictionary, *, mended: Iterable[str] = ()) -> Posterior:
+def start(
+    dictionary: Dictionary, *, mended: Iterable[str] = (), silent: Set[int] = frozenset()
+) -> Posterior:
     """Return the priors: the faults' weights, and shares for "not listed" and "nothing wrong".
 
     Parameters
@@ -71,84 +106,110 @@ def start(dictionary: Dictionary, *, mended: Iterable[str] = ()) -> Posterior:
     mended : iterable of str
         Blocks or connectors that were replaced or put right in this job: their own faults
         weigh little now, and "nothing wrong any more" weighs as much as all others.
+    silent : set of int
+        Faults that no test shows: they count as one with "nothing wrong", and beside no other.
     """
     gone = frozenset(mended)
-    weights = np.array(
-        [
-            f.weight * (NEW_PART if {f.block, f.block.partition(".")[0]} & gone else 1.0)
-            for f in dictionary.faults
-        ]
-    )
+    new = [
+        NEW_PART if {f.block, f.block.partition(".")[0]} & gone else 1.0 for f in dictionary.faults
+    ]
+    weights = levelled(dictionary.faults) * np.array(new)
     sound = SOUND_AFTER_REPAIR if gone else SOUND_PRIOR
     share = (1 - UNKNOWN_PRIOR - sound) * weights / max(float(weights.sum()), 1e-300)
     share[-1] = sound
     return Posterior(
         dictionary,
-        np.log(share)[:, None] - np.log(dictionary.draws) + np.zeros((1, dictionary.draws)),
-        np.log(UNKNOWN_PRIOR),
+        np.log(share)[:, None] + dictionary.reach.logs,
+        float(np.log(UNKNOWN_PRIOR)),
+        dictionary.reach.logs[-1],
+        tuple(tuple(i for i in own if i not in silent) for own in dictionary.reach.alone),
     )
 
 
-def observe(posterior: Posterior, test: Test, value: float) -> Posterior:
-    """Return the posterior after one reading, in the test's own scale (see `Prediction`)."""
+def levelled(faults: tuple[Fault, ...]) -> Array:
+    """Return prior weights in which kinds that are generated often do not drown the others.
+
+    What each kind of fault comes to over the whole board counts by its root (`EVEN_KINDS` of
+    it): how often each happens on boards of one kind is known far too little for more.
+    """
+    totals: dict[FaultKind, float] = {}
+    for fault in faults:
+        totals[fault.kind] = totals.get(fault.kind, 0.0) + fault.weight
+    whole = {kind: max(total, 1e-9) ** -EVEN_KINDS for kind, total in totals.items()}
+    return np.array([fault.weight * whole[fault.kind] for fault in faults])
+
+
+def observe(posterior: Posterior, test: Test, value: float, *, times: int = 1) -> Posterior:
+    """Return the posterior after one reading, in the test's own scale (see `Prediction`).
+
+    Parameters
+    ----------
+    posterior : Posterior
+        What is known before it.
+    test : Test
+        What was read.
+    value : float
+        The reading, in the test's own scale.
+    times : int
+        How often it was read with this result: who reads twice seldom slips twice.
+    """
     book = posterior.dictionary
-    earlier = _nearest(posterior, test)
-    low, high = value_range(book.predict(test))
+    slip = Slip.of(value, book.predict(test), times)
+    added = by_fault(book, test, value, posterior.memory_of(test), times=times)
     return replace(
         posterior,
-        weights=posterior.weights + by_fault(book, test, value, earlier),
-        unknown=posterior.unknown - float(np.log(high - low)),
+        weights=posterior.weights + added,
+        sound=posterior.sound + added[-1],
+        unknown=posterior.unknown + slip.anywhere,
+        seen={**posterior.seen, test.name: times},
+        pairs=(),
         past=(*posterior.past, (test, value)),
+        _memories={n: m for n, m in posterior._memories.items() if n != test.part},
+        _known={},
     )
-
-
-def _nearest(posterior: Posterior, test: Test) -> tuple[Test, float] | None:
-    """Return the earlier reading whose tolerances are most like this one's, if any is."""
-    if test.kind == TestKind.TONE:
-        return None
-    good = posterior.dictionary.predict(test).healthy
-    found = [
-        (abs(_correlation(good, posterior.dictionary.predict(past).healthy)), -number, past, value)
-        for number, (past, value) in enumerate(reversed(posterior.past))
-        if past.part == test.part and past.kind != TestKind.TONE
-    ]
-    best = max(found, key=lambda f: f[:2], default=None)
-    return (best[2], best[3]) if best and best[0] > LEAST_ALIKE else None
-
-
-def _correlation(one: Array, other: Array) -> float:
-    spread = float(one.std() * other.std())
-    return float(((one - one.mean()) * (other - other.mean())).mean()) / spread if spread else 0.0
 
 
 def by_fault(
-    dictionary: Dictionary, test: Test, value: float, earlier: tuple[Test, float] | None = None
+    dictionary: Dictionary,
+    test: Test,
+    value: float,
+    memory: Memory | None = None,
+    *,
+    times: int = 1,
 ) -> Array:
-    """Return the log likelihood of a reading, shape (faults, draws).
+    """Return the log likelihood of a reading, shape (faults, states).
 
-    With an earlier reading of the same part, what that one missed its prediction by is
-    expected again: three readings along one wire are not three witnesses.
+    Parameters
+    ----------
+    dictionary : Dictionary
+        What each fault predicts.
+    test : Test
+        What was read.
+    value : float
+        The reading, in the test's own scale.
+    memory : Memory, optional
+        What earlier readings of the part say of its tolerances.
+    times : int
+        How often it was read with this result.
     """
     prediction = dictionary.predict(test)
-    low, high = value_range(prediction)
-    noise = float(np.log(SLIP / (high - low)))
-    past = dictionary.predict(earlier[0]) if earlier else None
-
-    def along(name: Literal["own", "healthy", "dead"]) -> Array:
-        before = Before(past, getattr(past, name), earlier[1]) if past and earlier else None
-        return log_likelihood(value, getattr(prediction, name), prediction, noise, before)
-
+    slip = Slip.of(value, prediction, times)
+    good, good_width = prediction.healthy, prediction.healthy_width
+    own, own_width = prediction.own, prediction.own_width
+    if memory is not None:
+        mean, width = memory.healthy_of(prediction)
+        good, good_width = np.tile(mean, len(good) // len(mean)), width
+        found, spread = memory.own_of(prediction)
+        own, own_width = found.reshape(own.shape), np.repeat(spread, found.shape[2], axis=1)
     added = np.empty((len(dictionary.faults), dictionary.draws))
-    added[:] = along("healthy")
-    if test.part != PRIMARY:
-        added[list(dictionary.primary)] = along("dead")
-    added[list(dictionary.own_of(test))] = along("own")
+    added[:] = log_likelihood(value, good, good_width, slip)
+    added[list(dictionary.own_of(test))] = log_likelihood(value, own, own_width, slip)
     return added
 
 
 def reweigh(posterior: Posterior, factors: Array) -> Posterior:
     """Return the posterior after evidence that speaks for faults as such, shape (faults,)."""
-    return replace(posterior, weights=posterior.weights + np.log(factors)[:, None])
+    return replace(posterior, weights=posterior.weights + np.log(factors)[:, None], _known={})
 
 
 def weigh_full_complaint(posterior: Posterior, dead: frozenset[str]) -> Posterior:
@@ -179,12 +240,24 @@ def weigh_dead_loads(
             own, healthy = dictionary.works(load, number)
             works = np.empty_like(added)
             works[:] = healthy
-            works[list(dictionary.primary)] = 0.0
+            works[_dead(dictionary, number)] = 0.0
             works[list(dictionary.own[number])] = own
             says = np.where(works > 0, silent, named)
             added += np.log(says if load.id in dead else 1 - says)
     unknown = posterior.unknown + float(log_sum(added.mean(axis=1), axis=0) - np.log(len(added)))
-    return replace(posterior, weights=posterior.weights + added, unknown=unknown)
+    return replace(
+        posterior,
+        weights=posterior.weights + added,
+        unknown=unknown,
+        sound=posterior.sound + added[-1],
+        _known={},
+    )
+
+
+def _dead(dictionary: Dictionary, number: int) -> list[int]:
+    """Return the faults elsewhere that take the mains from a part."""
+    levels = dictionary.reach.levels.mean(axis=1)
+    return [i for i in dictionary.reach.touched[number] if levels[i] < DEAD_LEVEL]
 
 
 def log_sum(values: Array, axis: int) -> Array:

@@ -23,6 +23,10 @@ POINT_S, LUG_S, TONE_S, OHM_S, POWER_S, CONNECTOR_S, LIFT_S = (
 )
 
 
+#: Nets up to which every place is read while a connector is pulled.
+SMALL_PART = 12
+
+
 class Menu(Struct, frozen=True):
     """The tests of one tree; `seconds` is what a net's own test point says of its effort."""
 
@@ -73,14 +77,28 @@ class Menu(Struct, frozen=True):
         return tuple(dict.fromkeys(names))
 
     def isolations(self, number: int, out: frozenset[str]) -> Iterator[Test]:
-        """Yield what could be read on a part with one more connector pulled."""
-        tree = FeedTree.of(self.tree.profile)
+        """Yield what could be read on a part with one more connector pulled.
+
+        On a large part only what feeds the connector is read then: the rest tells the same.
+        """
+        tree, part = FeedTree.of(self.tree.profile), self.tree.parts[number]
         for name in self.connectors(number):
-            if name not in out:
-                gone = out | {name}
-                for test in self.of_part(number, gone):
-                    if not tree.is_cut_off(test.target, gone) or test.kind == TestKind.OHM:
-                        yield test
+            if name in out:
+                continue
+            gone = out | {name}
+            near = {
+                b.from_ for b in part.blocks if isinstance(b, Pin | Harness) and _is_of(b, name)
+            }
+            for test in self.of_part(number, gone):
+                is_near = len(part.nets) <= SMALL_PART or test.target in near
+                if is_near and (
+                    not tree.is_cut_off(test.target, gone) or test.kind == TestKind.OHM
+                ):
+                    yield test
+
+
+def _is_of(block: Pin | Harness, name: str) -> bool:
+    return name in (block.id, block.id.partition(".")[0])
 
 
 def effort(profile: Profile, test: Test, present: Condition) -> float:

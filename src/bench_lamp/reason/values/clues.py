@@ -22,6 +22,8 @@ class Clue(Struct, frozen=True, kw_only=True):
     out: frozenset[str] = frozenset()
     #: Dummy loads that hung on meanwhile.
     hung: frozenset[str] = frozenset()
+    #: How often it was read with this result, one after the other.
+    times: int = 1
     #: As it is written: `C 0.1 V`.
     text: str = ""
 

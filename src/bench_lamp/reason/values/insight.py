@@ -23,6 +23,8 @@ if TYPE_CHECKING:
 BEFORE = "before the first reading"
 #: Odds from which on the fault is called by its name.
 CALL = 0.90
+#: Odds from which on nothing is said to be wrong: to stop too early costs more than a test.
+SOUND = 0.97
 #: From here on "something not on my list" is said aloud.
 POOR_UNKNOWN = 0.30
 
@@ -71,6 +73,8 @@ class Insight(Struct, frozen=True, kw_only=True, dict=True):
     #: Odds of something not on the list, and of nothing being wrong.
     unknown: float
     nothing: float
+    #: Odds of more than one part being bad at once.
+    several: float = 0.0
     #: The likeliest fault of each group, for the outcomes' words.
     leaders: "Mapping[int, Fault | LogicFault]"
     #: Every fault of the power tree by its number, for a split's outcomes.
@@ -90,6 +94,10 @@ class Insight(Struct, frozen=True, kw_only=True, dict=True):
     complaint_words: tuple[str, ...]
     #: The clue that fits the best suspect worst: text, and what it should read.
     worst: tuple[Clue, float] | None
+    #: Whether the readings fit the best suspect so badly that nothing is called.
+    is_strange: bool = False
+    #: Whether no test that is left is worth its while.
+    is_spent: bool = False
     #: Solver cases that were left out because they did not converge.
     lost: int
 
@@ -97,12 +105,24 @@ class Insight(Struct, frozen=True, kw_only=True, dict=True):
     def called(self) -> Suspect | None:
         """The suspect that the odds are good enough for to act on."""
         best = next(iter(self.suspects), None)
-        return best if best and best.odds >= CALL else None
+        if best is None or best.odds < CALL or self.is_strange or self.is_not_cured:
+            return None
+        return best
+
+    @property
+    def is_not_cured(self) -> bool:
+        """Whether the best suspect was mended in this job already, and is accused again."""
+        best = next(iter(self.suspects), None)
+        if best is None or best.odds < CALL:
+            return False
+        names = {best.block, best.block.partition(".")[0]}
+        return bool(names & self.facts.mended) and not best.fault.blows
 
     @property
     def is_poor(self) -> bool:
         """Whether nothing on the list explains the readings well."""
-        return len(self.facts.clues) > 1 and (self.unknown >= POOR_UNKNOWN or bool(self.worst))
+        has_doubt = self.unknown >= POOR_UNKNOWN or bool(self.worst)
+        return len(self.facts.clues) > 1 and (has_doubt or self.is_not_cured)
 
 
 class Moment(Struct, frozen=True, kw_only=True):

@@ -19,7 +19,7 @@ from bench_lamp.case.next_test import is_splitting, lit_try
 from bench_lamp.case.open_questions import has_open_question
 from bench_lamp.journal.events import ActionDone
 from bench_lamp.reason.values.branch import BranchKind
-from bench_lamp.reason.values.insight import CALL, Insight, Try
+from bench_lamp.reason.values.insight import SOUND, Insight, Try
 from bench_lamp.reason.values.tests import LogicTest, Test
 from bench_lamp.stages.trace.free_entry import free_entry_card
 from bench_lamp.stages.trace.fuse_map_cards import fuse_map_card, nothing_to_trace, tone_card
@@ -59,7 +59,7 @@ def _hunt(case: Case, hand: Hand, insight: Insight) -> Card:
         return test_card(case, insight, attempt)
     if insight.called is not None and "trace-called" not in hand.skipped:
         return mend_card(case, insight, insight.called)
-    if insight.nothing >= CALL or not (has_open_question(case) or insight.complaint_words):
+    if insight.nothing >= SOUND or not (has_open_question(case) or insight.complaint_words):
         return nothing_to_trace(case)
     if insight.is_poor and "trace-poor" not in hand.skipped:
         return poor_card(case, insight)
@@ -100,12 +100,21 @@ def test_card(case: Case, insight: Insight, attempt: Try) -> Card:
     return replace(
         card,
         id=f"trace:{test.name}",
-        kind="Next test",
+        kind="Read again" if _is_done(insight, test) else "Next test",
         effort=f"about {attempt.seconds:.0f}\u202fs · {attempt.bits:.1f} bit",
         outcomes=outcomes(case.profile, insight, attempt),
         why_heading="",
         why=(_why(case, attempt),),
         asks=logic_request(case, test) if isinstance(test, LogicTest) else None,
+    )
+
+
+def _is_done(insight: Insight, test: Test | LogicTest) -> bool:
+    """Whether a test was done already: to read again is a test."""
+    return any(
+        (c.kind, c.target, c.out, c.hung)
+        == (test.kind, test.target, test.condition.out, test.condition.hung)
+        for c in insight.facts.clues
     )
 
 

@@ -1,0 +1,194 @@
+"""Boards with a meter: what is read on them, fuses that blow, ohms of the cold board."""
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from bench_lamp.board import Block
+from bench_lamp.board.blocks import (
+    Contact,
+    Converter,
+    Decoupling,
+    Diode,
+    Dropper,
+    FuseBlock,
+    Load,
+    Rectifier,
+    Regulator,
+    Reservoir,
+    Transformer,
+)
+from bench_lamp.board.condition import Condition
+from bench_lamp.board.fault_kind import FaultKind as K
+from benchmarks.truth.building import Builder, Setting, amps_below, hidden_leak
+from benchmarks.truth.drawing import Drawn, Layout, nets_of
+from benchmarks.truth.faults import Effects
+from benchmarks.truth.network import Settled
+
+#: A fuse opens in the end above so many times its rating.
+BLOWS_ABOVE = 1.7
+#: Boards that are integrated together.
+BATCH = 64
+#: Chance of a reading at a wrong point.
+MISREAD = 0.01
+
+
+class LiveReadings:
+    """What one setting shows at every net; volts."""
+
+    def __init__(self, nets: Sequence[str], settled: Settled, row: int, *, is_rms: bool) -> None:
+        ac = settled.rms_ac if is_rms else settled.average_ac
+        self.dc = {net: float(settled.mean[row, i]) for i, net in enumerate(nets)}
+        self.ac = {net: float(ac[row, i]) for i, net in enumerate(nets)}
+        self.pp = {net: float(settled.peak_to_peak[row, i]) for i, net in enumerate(nets)}
+
+
+class Meter:
+    """A hand-held meter on one board: its gain, its digits, and now and then a wrong point."""
+
+    def __init__(self, board: Drawn, layout: Layout) -> None:
+        self._board, self._layout = board, layout
+        self._chance = np.random.default_rng((board.seed, 911))
+        self._gain = 1 + 0.004 * float(self._chance.normal())
+        #: Readings that were taken at a wrong point.
+        self.misread = 0
+
+    def _place(self, net: str, nets: Sequence[str]) -> str:
+        if self._chance.random() > MISREAD:
+            return net
+        self.misread += 1
+        return str(self._chance.choice(list(nets)))
+
+    def read(self, kind: str, net: str, live: LiveReadings) -> float:
+        """Return what it shows at a net, `dc` or `ac`, in volts."""
+        net = self._place(net, [n for n in live.dc if n in self._layout.volts])
+        is_ac = self._layout.is_ac[net]
+        if kind == "dc":
+            value = 0.0 if is_ac else self._layout.sign[net] * live.dc[net]
+            return self._digits(value)
+        return abs(self._digits(live.ac[net] + 0.002 * float(self._chance.random())))
+
+    def ohms(self, net: str, cold: dict[str, float]) -> float:
+        """Return what it shows from a net to its return, in ohms."""
+        return self._digits(cold[self._place(net, list(cold))] + 0.2)
+
+    def _digits(self, value: float) -> float:
+        full = 0.6
+        while full < abs(value):
+            full *= 10
+        digit = full / 6000
+        shown = value * self._gain + digit * float(self._chance.uniform(-1.5, 1.5))
+        return round(shown / digit) * digit
+
+    def says_dead(self, live: LiveReadings) -> frozenset[str]:
+        """Return the loads that the customer calls dead: mostly, and not always, those that are."""
+        found = set()
+        for block in self._board.profile.power:
+            if not isinstance(block, Load):
+                continue
+            volts = self._layout.volts[block.net]
+            is_ac = self._layout.is_ac[block.net]
+            share = (np.sqrt(2) * live.ac[block.net] if is_ac else live.dc[block.net]) / volts
+            ripple = 0.0 if is_ac else live.pp[block.net] / max(live.dc[block.net], 1e-6)
+            kinds = {k for b, k in self._board.faults if b == block.id}
+            is_dead = not (0.8 < share < 1.3 and ripple < 0.3) or bool(kinds & {K.OPEN, K.SHORTED})
+            if self._chance.random() < (0.7 if is_dead else 0.04):
+                found.add(block.id)
+        return frozenset(found)
+
+
+def settle(settings: Sequence[Setting]) -> list[LiveReadings]:
+    """Integrate settings of one profile; fuses that heat too much are blown for good."""
+    found: list[LiveReadings] = []
+    for first in range(0, len(settings), BATCH):
+        found += _batch(settings[first : first + BATCH])
+    return found
+
+
+def _batch(settings: Sequence[Setting]) -> list[LiveReadings]:
+    profile = settings[0].board.profile
+    ratings = {b.id: b.rating.amps for b in profile.power if isinstance(b, FuseBlock)}
+    done: dict[int, LiveReadings] = {}
+    waiting = list(range(len(settings)))
+    while waiting:
+        builder = Builder([settings[i] for i in waiting])
+        settled = builder.build().settle()
+        again = []
+        for row, i in enumerate(waiting):
+            board = settings[i].board
+            hot = [
+                (settled.rms_amps[row, k] / ratings[fuse], fuse)
+                for k, fuse in enumerate(builder.fuses)
+                if settled.rms_amps[row, k] > BLOWS_ABOVE * ratings[fuse]
+            ]
+            if hot:
+                # The one that is furthest above its rating goes first.
+                board.blown.add(max(hot)[1])
+                again.append(i)
+            else:
+                is_rms = board.seed % 2 == 0
+                done[i] = LiveReadings(builder.nets, settled, row, is_rms=is_rms)
+        waiting = again
+    return [done[i] for i in range(len(settings))]
+
+
+class ColdNet:
+    """The conductances of a board that is off, as a meter's low voltage sees them."""
+
+    def __init__(self, board: Drawn, condition: Condition) -> None:
+        self._board, self._layout = board, Layout.of(board.profile)
+        self._effects = Effects(board, self._layout)
+        nets = nets_of(board.profile)
+        self.place = {net: i for i, net in enumerate(nets)}
+        self.matrix = np.eye(len(nets)) * 1e-7
+        chance = np.random.default_rng((board.seed, 5))
+        for block in board.profile.power:
+            spread = float(np.exp(chance.normal(0, 0.35)))
+            if not condition.is_out(block.id):
+                self._put(block, spread)
+        for net in nets:
+            if not self._layout.is_ac[net]:
+                self._ground(net, hidden_leak(board, self._layout, net))
+
+    def _between(self, one: str, other: str, siemens: float) -> None:
+        for a, b in ((self.place[one], self.place[other]), (self.place[other], self.place[one])):
+            self.matrix[a, a] += siemens
+            self.matrix[a, b] -= siemens
+
+    def _ground(self, net: str, siemens: float) -> None:
+        self.matrix[self.place[net], self.place[net]] += siemens
+
+    def _put(self, block: Block, spread: float) -> None:
+        board, effects = self._board, self._effects
+        if isinstance(block, Contact):
+            amps = max(amps_below(board.profile, block.to), 0.01)
+            self._between(block.from_, block.to, 1 / effects.ohms(block, amps))
+        elif isinstance(block, Reservoir | Decoupling | Load):
+            self._ground(block.net, self._hanging(block))
+        elif isinstance(block, Dropper):
+            self._between(block.from_, block.to, 1 / board.value(block.id, "ohms"))
+        elif isinstance(block, Transformer):
+            for net in block.to:
+                self._ground(net, 1.0 / (0.3 + effects.winding(block, net, 1.0)))
+        elif isinstance(block, Rectifier):
+            self._between(block.from_, block.to, 1 / (2e6 * spread))
+        elif isinstance(block, Regulator | Converter | Diode):
+            through = effects.through(block) if isinstance(block, Regulator) else 0.0
+            self._between(block.from_, block.to, 1 / (4e4 * spread) + through)
+
+    def _hanging(self, block: Reservoir | Decoupling | Load) -> float:
+        if isinstance(block, Reservoir):
+            return self._effects.leak(block, amps_below(self._board.profile, block.net))
+        short = self._effects.short(block.id)
+        if isinstance(block, Decoupling):
+            return short
+        volts = max(self._layout.volts[block.net], 1.0)
+        cold = self._board.value(block.id, "cold")
+        return short + self._effects.amps(block) / volts / cold
+
+
+def cold_ohms(board: Drawn, condition: Condition) -> dict[str, float]:
+    """Return ohms from every DC net to its return, as a meter's low voltage sees them."""
+    cold, is_ac = ColdNet(board, condition), Layout.of(board.profile).is_ac
+    inverse = np.linalg.inv(cold.matrix)
+    return {net: float(inverse[i, i]) for net, i in cold.place.items() if not is_ac[net]}

@@ -1,0 +1,236 @@
+"""What hangs on a net, as a function of its voltage: what it draws, and what stands behind it.
+
+Every net is fed by one block, and loads are taken as resistances, so what is drawn never falls
+as the voltage rises. Regulators, converters and droppers follow in closed form or by a crossing.
+"""
+
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from bench_lamp.board import Block
+from bench_lamp.board.blocks import (
+    Contact,
+    Converter,
+    Diode,
+    Dropper,
+    Load,
+    Regulating,
+    Regulator,
+    block_inputs,
+)
+from bench_lamp.circuit.clipping import clipped_mean
+from bench_lamp.circuit.compile import TreePart, contacts_between, sense_of
+from bench_lamp.circuit.crossing import crossing
+from bench_lamp.circuit.elements import Array
+from bench_lamp.circuit.values import Values
+
+#: Leak of every net to its return, in siemens: boards are never quite open.
+LEAK_S = 1e-6
+#: From this share of the output on, what leaks through a regulator makes the output.
+STRAIGHT = 0.999
+#: What a regulator lets through of its input's ripple while it regulates.
+REJECTION = 0.002
+#: A converter starts above this share of its input's nominal voltage.
+STARTS_AT = 0.6
+#: Times that an output behind a limit is scaled to it where it is not linear, and by how much it
+#: may grow each time.
+SCALINGS, GROWS = 4, 1.5
+#: Drop of the diode through which a step-up converter at rest passes its input, in volts.
+PASSED_DROP_V = 0.5
+
+
+@dataclass(slots=True)
+class Hanging:
+    """The blocks on each net of a part, in every row of its values."""
+
+    part: TreePart
+    values: Values
+    blocks: dict[str, tuple[Block, ...]] = field(init=False)
+    _known: dict[str, Array] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        self.blocks = {
+            net: tuple(b for b in self.part.blocks if block_inputs(b)[0] == net)
+            for net in self.part.nets
+        }
+
+    def conductance(self, net: str) -> Array:
+        """Return what hangs on a net as a conductance, regulators and rectifiers left out."""
+        if net not in self._known:
+            self._known[net] = self._added_up(net)
+        return self._known[net]
+
+    def _added_up(self, net: str) -> Array:
+        total = self.values.shunt[net] + LEAK_S
+        for block in self.blocks[net]:
+            if isinstance(block, Load):
+                total = total + self._load(block)
+            elif isinstance(block, Contact):
+                g, behind = self.values.series[block.id], self.conductance(block.to)
+                total = total + g * behind / (g + behind)
+        return total
+
+    def _load(self, block: Load) -> Array:
+        """Return a load as a conductance; of an AC load the amperes are RMS."""
+        i = self.part.index(block.net)
+        level = self.part.nominal_v[i] / (np.sqrt(2) if self.part.is_ac[i] else 1.0)
+        result: Array = self.values.amps[block.id] / level
+        return result
+
+    def drawn(self, net: str, v: Array, ripple: Array) -> Array:
+        """Return the current that everything on a net draws at a voltage, in amperes."""
+        if self.is_linear(net):
+            result: Array = self.conductance(net) * v
+            return result
+        total = (self.values.shunt[net] + LEAK_S) * v
+        for block in self.blocks[net]:
+            if isinstance(block, Load):
+                total = total + self._load(block) * v
+            elif isinstance(block, Contact | Diode):
+                behind = self.behind(block, v, ripple)
+                total = total + self.drawn(block.to, behind, ripple)
+            elif isinstance(block, Regulator):
+                out = self.regulated(block, v, ripple)
+                total = total + self.drawn(block.to, out, 0.0 * v)
+            elif isinstance(block, Converter):
+                out = self.converted(block, v)
+                taken = out * self.drawn(block.to, out, 0.0 * v)
+                total = total + taken / (block.efficiency * np.maximum(v, 1e-3))
+            elif isinstance(block, Dropper):
+                total = total + (v - self.dropped(block, v)) / self.values.drop_ohms[block.id]
+        return total
+
+    def is_linear(self, net: str) -> bool:
+        """Whether only resistances hang on a net."""
+        return all(
+            not isinstance(block, Regulating | Dropper | Diode)
+            and (not isinstance(block, Contact) or self.is_linear(block.to))
+            for block in self.blocks[net]
+        )
+
+    def behind(self, block: Contact | Diode, v: Array, ripple: Array) -> Array:
+        """Return the voltage behind a contact or diode that the net before it holds."""
+        if isinstance(block, Diode):
+            passed = np.maximum(v - self.values.drop_v[block.id], 0.0)
+            result: Array = passed * self.values.fitted[block.id]
+            return result
+        g = self.values.series[block.id]
+        if self.is_linear(block.to):
+            divided: Array = v * g / (g + self.conductance(block.to))
+            return divided
+        return crossing(lambda x: g * (v - x) - self.drawn(block.to, x, ripple), v)
+
+    def regulated(self, block: Regulator, v: Array, ripple: Array) -> Array:
+        """Return a regulator's output: its target, its limit's worth, or straight through."""
+        limit, through = self.values.limit_a[block.id], self.values.through[block.id]
+        room = v - self.values.dropout[block.id]
+        target = clipped_mean(self._wanted(block), room, ripple)
+        if self.is_linear(block.to):
+            g = self.conductance(block.to)
+            most = self._most(block, g, limit)
+            linear: Array = np.maximum(np.minimum(target, most), v * through / (through + g))
+            return linear
+
+        def drawn(x: Array) -> Array:
+            return self.drawn(block.to, x, 0.0 * x)
+
+        limited = np.where(
+            drawn(target) > limit, crossing(lambda x: limit - drawn(x), target), target
+        )
+        straight = crossing(lambda x: through * (v - x) - drawn(x), v)
+        result: Array = np.maximum(limited, np.where(through > 0, straight, 0.0))
+        return result
+
+    def _wanted(self, block: Regulator) -> Array:
+        """Return the output that brings the place which is sensed to the set voltage."""
+        wanted = self.values.set_v[block.id] * self.values.unseen[block.id]
+        sense = sense_of(self.part, block.id)
+        if sense is None:
+            return wanted
+        lost = np.ones_like(wanted)
+        for contact in self.way(block.to, sense.net):
+            g = self.values.series[contact.id]
+            lost = lost * g / (g + self.conductance(contact.to))
+        lost = np.where(self.values.tied[sense.id] > 0, 1.0, lost)
+        # A whole sense line makes good any drop, as far as the input allows; one that is open
+        # sees its own output through a resistor, and no drop behind it.
+        lost = np.where(self.values.unseen[block.id] > 1.0, 1.0, lost)
+        raised: Array = wanted / np.maximum(lost, 1e-6)
+        return raised
+
+    def way(self, net: str, to: str) -> tuple[Contact, ...]:
+        """Return the contacts from one net down to another; none where there is no way."""
+        return contacts_between(self.part, net, to)
+
+    def _most(self, block: Regulator, g: Array, limit: Array) -> Array:
+        """Return the highest output that the current limit allows into a conductance."""
+        if block.short_amps is None:
+            result: Array = limit / g
+            return result
+        short = np.minimum(block.short_amps, limit)
+        slope = (limit - short) / self.values.set_v[block.id]
+        folded = np.where(g > slope, short / np.maximum(g - slope, 1e-12), np.inf)
+        return np.where(limit >= g * self.values.set_v[block.id], np.inf, folded)
+
+    def converted(self, block: Converter, v: Array) -> Array:
+        """Return a converter's output: its target when it runs, else what it lets through."""
+        limit, through = self.values.limit_a[block.id], self.values.through[block.id]
+        nominal = self.part.nominal_v[self.part.index(block.from_)]
+        target = self.values.set_v[block.id]
+        if block.kind == "step-down":
+            target, rest = np.minimum(target, 0.95 * v), 0.0 * v
+        else:
+            rest = np.maximum(v - PASSED_DROP_V, 0.0)
+            target = np.maximum(target, rest)
+        is_running = (v > STARTS_AT * nominal) & (limit > 1e-3)
+        target = np.where(is_running, self._limited(block.to, target, limit, rest), 0.0)
+        rest = np.maximum(rest, self._straight(block.to, v, through))
+        result: Array = np.maximum(target, rest)
+        return result * self.values.fitted[block.id]
+
+    def _limited(self, net: str, target: Array, limit: Array, rest: Array) -> Array:
+        """Return the output at which no more than the limit is drawn."""
+        if self.is_linear(net):
+            return np.minimum(target, np.maximum(limit / self.conductance(net), rest))
+        level = target
+        for _ in range(SCALINGS):
+            drawn = np.maximum(self.drawn(net, level, 0.0 * level), 1e-9)
+            level = np.minimum(target, level * np.minimum(limit / drawn, GROWS))
+        return np.maximum(level, rest)
+
+    def _straight(self, net: str, v: Array, through: Array) -> Array:
+        """Return what goes straight through a converter whose switch is shorted."""
+        if not through.any():
+            return 0.0 * v
+        if self.is_linear(net):
+            result: Array = v * through / (through + self.conductance(net))
+            return result
+        level = v
+        for _ in range(SCALINGS):
+            g = self.drawn(net, level, 0.0 * level) / np.maximum(level, 1e-3)
+            level = v * through / np.maximum(through + g, 1e-12)
+        return np.where(through > 0, level, 0.0)
+
+    def dropped(self, block: Dropper, v: Array) -> Array:
+        """Return a zener's voltage, or what the dropper leaves when that is less."""
+        g = 1.0 / self.values.drop_ohms[block.id]
+        divided = v * g / (g + self.conductance(block.to))
+        result: Array = np.minimum(self.values.zener_v[block.id], divided)
+        return result
+
+    def passed(self, block: Regulator, v: Array, out: Array, ripple: Array) -> Array:
+        """Return the ripple behind a regulator: what its input's lowest point lacks."""
+        room, through = v - self.values.dropout[block.id], self.values.through[block.id]
+        wanted = self._wanted(block)
+        is_limited = out < 0.97 * clipped_mean(wanted, room, ripple)
+        top = np.where(is_limited, out, np.maximum(wanted, out))
+        top = np.minimum(np.maximum(room + 0.5 * ripple, 0.0), top)
+        lacks = np.clip(top - np.maximum(room - 0.5 * ripple, 0.0), 0.0, ripple)
+        lacks = np.where(self.values.limit_a[block.id] > 1e-3, lacks, 0.0)
+        # What goes straight through shows only where nothing regulates against it.
+        alone = v * through / (through + self.conductance(block.to))
+        share = through / (through + self.conductance(block.to))
+        straight = np.where(alone >= STRAIGHT * out, ripple * share, 0.0)
+        result: Array = np.maximum(np.maximum(lacks, straight), REJECTION * ripple)
+        return np.minimum(result, 2 * out)

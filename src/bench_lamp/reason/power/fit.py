@@ -1,0 +1,79 @@
+"""How well the best explanation fits every reading: the worst one, and all of them together.
+
+Each reading is predicted from the others of its part, under the fault in its likeliest state:
+with the covariance C of the part's readings (shared tolerances, and what is each one's own) and
+what they miss their predictions by, r, the standardised miss of one given the rest is
+(C⁻¹r)ᵢ / √(C⁻¹)ᵢᵢ. Together rᵀC⁻¹r has a chi-square distribution of as many degrees.
+"""
+
+from collections.abc import Sequence
+
+import numpy as np
+from msgspec import Struct
+from scipy.special import chdtrc
+
+from bench_lamp.board.condition import TestKind
+from bench_lamp.circuit.elements import Array
+from bench_lamp.reason.power.posterior import Posterior
+from bench_lamp.reason.values.tests import Test
+
+#: A bound on what one reading adds to the whole: a slip must not hide all others.
+MOST_SQUARE = 25.0
+
+
+class Fit(Struct, frozen=True):
+    """How the readings lie about what one fault predicts."""
+
+    #: Place of the reading that fits worst among those that were taken, and its miss in standard
+    #: deviations; −1 without any reading.
+    worst: int
+    miss: float
+    #: Chance of readings that lie together at least as far off.
+    chance: float
+
+
+def fit_of(posterior: Posterior, index: int) -> Fit:
+    """Return how well a fault explains all readings, in its likeliest state."""
+    state = int(posterior.weights[index].argmax())
+    misses: dict[int, float] = {}
+    square, degrees = 0.0, 0
+    parts = {test.part for test, _ in posterior.past if test.kind != TestKind.TONE}
+    for part in sorted(parts):
+        places = [
+            n
+            for n, (test, _) in enumerate(posterior.past)
+            if test.part == part and test.kind != TestKind.TONE
+        ]
+        alone, whole = _of_part([posterior.past[n] for n in places], posterior, index, state)
+        misses |= dict(zip(places, alone, strict=True))
+        square, degrees = square + whole, degrees + len(places)
+    if not misses:
+        return Fit(-1, 0.0, 1.0)
+    worst = max(misses, key=lambda n: abs(misses[n]))
+    return Fit(worst, misses[worst], float(chdtrc(degrees, square)))
+
+
+def _of_part(
+    past: Sequence[tuple[Test, float]], posterior: Posterior, index: int, state: int
+) -> tuple[list[float], float]:
+    """Return the miss of each reading given the others of its part, and their common square."""
+    book = posterior.dictionary
+    means, parts, alone = [], [], []
+    for test, _ in past:
+        prediction, own = book.predict(test), book.own_of(test)
+        if index in own:
+            row = own.index(index)
+            means.append(prediction.own[row, state])
+            parts.append(prediction.parts[row, state])
+            alone.append(prediction.alone[row, state])
+        else:
+            means.append(prediction.healthy[state])
+            parts.append(prediction.healthy_parts)
+            alone.append(prediction.healthy_alone[state])
+    shared = np.array(parts)
+    covariance: Array = shared @ shared.T + np.diag(np.array(alone) ** 2)
+    missed = np.nan_to_num(np.array([v for _, v in past]) - np.array(means))
+    inverse = np.linalg.inv(covariance)
+    pulled = inverse @ missed
+    each = pulled / np.sqrt(np.diag(inverse))
+    return [float(z) for z in each], float(min(missed @ pulled, MOST_SQUARE * len(past)))

@@ -1,0 +1,143 @@
+"""Two faults in one part of the tree: searched for only where no single one explains the readings.
+
+The likeliest single faults of the part are joined with every other of it. Each pair is solved at a
+few degrees of both, in the conditions that were read; tolerances and the mains work on it as on
+the first of the two. A pair weighs what the first does alone, times how much better it explains
+the part's readings, times the prior of a second fault.
+"""
+
+from collections.abc import Iterable, Sequence
+from itertools import product
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bench_lamp.board.condition import TestKind
+from bench_lamp.circuit.compile import condition_on
+from bench_lamp.circuit.design import DEGREES, MAINS, planned_values, sampled
+from bench_lamp.circuit.elements import Array
+from bench_lamp.circuit.faults import Fault, case_values
+from bench_lamp.circuit.taking_out import take_out
+from bench_lamp.circuit.values import repeated
+from bench_lamp.reason.power.dictionary import Dictionary
+from bench_lamp.reason.power.posterior import Posterior, levelled
+from bench_lamp.reason.power.rows import Rows, rows_of
+from bench_lamp.reason.power.several import ONE, TWO, FaultPair
+from bench_lamp.reason.values.tests import Test
+
+#: First faults that are tried, and degrees of each fault of a pair.
+FIRSTS, TRIED = 3, (0.1, 0.4, 0.7, 0.95)
+#: A bound on what one reading may speak against an explanation: it may be a slip.
+MOST_SQUARE = 16.0
+#: A pair must explain the readings so much better than its first fault alone, as a natural log.
+LEAST_GAIN = 4.0
+
+
+def pairs_of(posterior: Posterior, number: int) -> tuple[FaultPair, ...]:
+    """Return the pairs of faults of one part that explain its readings better than one, best first."""
+    book = posterior.dictionary
+    past = [(t, v) for t, v in posterior.past if t.part == number and t.kind != TestKind.TONE]
+    if len(past) < 2:
+        return ()
+    own = book.own[number]
+    weights = posterior.weights[list(own)]
+    ranked = sorted(range(len(own)), key=lambda r: -float(weights[r].max()))
+    prior = levelled(book.faults)
+    prior = np.log(TWO / ONE) + np.log(prior / prior.sum() + 1e-12)
+    found: list[FaultPair] = []
+    for row in ranked[:FIRSTS]:
+        first = own[row]
+        seconds = [i for i in own if book.faults[i].block != book.faults[first].block]
+        found += _joined(posterior, number, first, seconds, past, prior)
+    return tuple(sorted(found, key=lambda p: -p.weight))
+
+
+def _joined(
+    posterior: Posterior,
+    number: int,
+    first: int,
+    seconds: Sequence[int],
+    past: Sequence[tuple[Test, float]],
+    prior: Array,
+) -> Iterable[FaultPair]:
+    """Return the pairs of a first fault that are worth it."""
+    book = posterior.dictionary
+    state = int(posterior.weights[first].argmax())
+    shared, alone = _spread(book, first, state, past)
+    covariance: Array = shared @ shared.T + np.diag(alone**2)
+    inverse = np.linalg.inv(covariance)
+    values = np.array([v for _, v in past])
+    single = values - np.array([_mean(book, first, state, test) for test, _ in past])
+    before = _square(single[None], inverse)[0]
+    shown = np.stack(
+        [_shown(book, number, first, seconds, test) for test, _ in past], axis=2
+    )  # (seconds, degrees, readings)
+    lift = np.array([_mains_lift(book, first, test) for test, _ in past])
+    missed = values - shown[:, :, None, :] - lift.T[None, None]
+    squares = _square(np.nan_to_num(missed, nan=50.0), inverse).reshape(len(seconds), -1)
+    best = squares.min(axis=1)
+    # All degrees of both are as likely; those that explain are a share of them.
+    logs = np.log(np.mean(np.exp(-0.5 * (squares - best[:, None])), axis=1)) - 0.5 * best
+    gain = logs + 0.5 * before
+    whole = float(posterior.weights[first].max()) + np.log(len(DEGREES))
+    for place, index in enumerate(seconds):
+        if gain[place] > LEAST_GAIN:
+            yield FaultPair(
+                first=first,
+                second=index,
+                weight=whole + float(gain[place] + prior[index]),
+                square=float(best[place]),
+                count=len(past),
+            )
+
+
+def _square(missed: Array, inverse: NDArray[np.floating]) -> Array:
+    """Return rᵀC⁻¹r along the last axis, bounded."""
+    found = np.einsum("...i,ij,...j->...", missed, inverse, missed)
+    result: Array = np.minimum(found, MOST_SQUARE * missed.shape[-1])
+    return result
+
+
+def _spread(
+    book: Dictionary, index: int, state: int, past: Sequence[tuple[Test, float]]
+) -> tuple[Array, Array]:
+    parts, alone = [], []
+    for test, _ in past:
+        prediction, row = book.predict(test), book.own_of(test).index(index)
+        parts.append(prediction.parts[row, state])
+        alone.append(prediction.alone[row, state])
+    return np.array(parts), np.array(alone)
+
+
+def _mean(book: Dictionary, index: int, state: int, test: Test) -> float:
+    return float(book.predict(test).own[book.own_of(test).index(index), state])
+
+
+def _mains_lift(book: Dictionary, index: int, test: Test) -> Array:
+    """Return what each level of the mains adds to a reading under a fault, shape (mains,)."""
+    own = book.predict(test).own[book.own_of(test).index(index)].reshape(-1, len(MAINS))
+    middle = own[len(own) // 2]
+    result: Array = middle - middle[len(MAINS) // 2]
+    return result
+
+
+def _shown(book: Dictionary, number: int, first: int, seconds: Sequence[int], test: Test) -> Array:
+    """Return what a test shows under each pair at each degree of both, (seconds, degrees)."""
+    condition = condition_on(test.condition, book.tree.parts[number])
+    key = f"pairs {number} {first} {test.kind == TestKind.OHM} {condition}"
+    if key not in book.memory:
+        degrees = np.array(list(product(TRIED, TRIED)))
+        cases = sampled(len(degrees))
+        part = book.tree.parts[number]
+        values = repeated(planned_values(part, cases), len(seconds))
+        one: tuple[Fault, ...] = (book.faults[first],) * len(seconds)
+        values.severity[:] = np.tile(degrees[:, 0], len(seconds))
+        case_values(values, one, len(degrees), condition)
+        values.severity[:] = np.tile(degrees[:, 1], len(seconds))
+        case_values(values, tuple(book.faults[i] for i in seconds), len(degrees), condition)
+        take_out(values, part, condition, slice(None))
+        book.memory[key] = rows_of(
+            part, values, (len(seconds), len(degrees)), is_cold=test.kind == TestKind.OHM
+        )
+    found: Rows = book.memory[key]
+    return book.shown(test, found)
