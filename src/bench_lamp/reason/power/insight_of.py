@@ -127,16 +127,14 @@ def _is_of_fuse(suspect: Suspect, fuse: str) -> bool:
 #: Share of a row that must blow a fuse for the row to be that fuse's.
 OF_FUSE = 0.9
 #: A test that promises less than this tells too little, by how many were done.
-LEAST_WORTH = ((0, 0.05), (8, 0.12), (11, 0.3))
-#: From so many on a hunt says that it goes on too long.
-MOST_TESTS = 15
+LEAST_WORTH = ((0, 0.05), (8, 0.12), (11, 0.3), (15, 0.5))
 
 
 def is_spent(ranking: Ranking, done: int) -> bool:
     """Whether no test left is worth its while: time to separate by hand what is left."""
     best = max((p.bits for p in ranking.proposals), default=0.0)
     least = next(bits for count, bits in reversed(LEAST_WORTH) if done >= count)
-    return best < least or done >= MOST_TESTS
+    return best < least
 
 
 def _varied(proposals: tuple[Proposal, ...]) -> list[Proposal]:

@@ -24,7 +24,7 @@ from bench_lamp.reason.values.tests import LogicTest, Test
 from bench_lamp.stages.trace.free_entry import free_entry_card
 from bench_lamp.stages.trace.fuse_map_cards import fuse_map_card, nothing_to_trace, tone_card
 from bench_lamp.stages.trace.logic_cards import logic_card, logic_request, self_test_card
-from bench_lamp.stages.trace.mend_cards import mend_card, poor_card, undecided_card
+from bench_lamp.stages.trace.mend_cards import mend_card, poor_card, spent_card, undecided_card
 from bench_lamp.stages.trace.step_back_cards import off_for_a_short
 from bench_lamp.units.words import opening
 
@@ -61,9 +61,16 @@ def _hunt(case: Case, hand: Hand, insight: Insight) -> Card:
         return mend_card(case, insight, insight.called)
     if insight.nothing >= SOUND or not (has_open_question(case) or insight.complaint_words):
         return nothing_to_trace(case)
+    return _in_doubt(case, hand, insight) or _next_test(case, hand, insight, attempt)
+
+
+def _in_doubt(case: Case, hand: Hand, insight: Insight) -> Card | None:
+    """Say that the readings fit badly, or that the tests left tell too little; once each."""
     if insight.is_poor and "trace-poor" not in hand.skipped:
         return poor_card(case, insight)
-    return _next_test(case, hand, insight, attempt)
+    if insight.is_spent and insight.tries and "trace-spent" not in hand.skipped:
+        return spent_card(case, insight)
+    return None
 
 
 def _next_test(case: Case, hand: Hand, insight: Insight, attempt: Try | None) -> Card:

@@ -56,7 +56,11 @@ def _reasons(profile: Profile, insight: Insight, suspect: Suspect) -> list[str]:
         f"{fault_title(profile, suspect.fault)}: {percent(suspect.odds)}"
         + (f", by {clues}." if clues else ".")
     ]
-    same = [fault_title(profile, fault) for fault, odds in suspect.members[1:] if odds > 0.02]
+    same = [
+        fault_title(profile, fault)
+        for fault, odds in suspect.members[1:]
+        if odds > 0.02 and fault.block != suspect.fault.block
+    ]
     if same:
         found.append(
             f"{' or '.join(same)} would read the same here: look before the new part goes in."
@@ -97,6 +101,8 @@ def _still_out(case: Case) -> tuple[str, ...]:
 
 def poor_card(case: Case, insight: Insight) -> Card:
     """Say that the best explanation is poor, and what is likelier than a strange fault."""
+    if insight.is_not_cured:
+        return _not_cured_card(case, insight)
     why = [f"{percent(insight.unknown)} goes to something that is not on the list."]
     choices = []
     if insight.worst is not None:
@@ -122,6 +128,33 @@ def poor_card(case: Case, insight: Insight) -> Card:
         why_heading="What does not fit",
         why=tuple(why),
     )
+
+
+def _not_cured_card(case: Case, insight: Insight) -> Card:
+    """Say that a part that was mended is accused again: by the same readings, nothing is cured."""
+    part = insight.suspects[0].block
+    return Card(
+        id="trace-poor",
+        kind="In doubt",
+        title=f"Not cured: {part} is accused again",
+        choices=(
+            Choice(key="1", text="Read the rails again", go="rails"),
+            Choice(key="2", text="Go on with the next test", command=SkipCard()),
+        ),
+        why_heading="What it may be",
+        why=(
+            f"{part} was mended in this job, and the readings since say the same as before.",
+            "The new part is bad or the wrong way round, the work on it did not hold, another "
+            "fault looks alike, or a point was misread.",
+        ),
+    )
+
+
+def spent_card(case: Case, insight: Insight) -> Card:
+    """Say that the tests left tell too little for their time, and how it is told by hand."""
+    card = undecided_card(case, insight)
+    go_on = Choice(key="2", text="Go on with the next test", command=SkipCard())
+    return replace(card, id="trace-spent", choices=(*card.choices, go_on))
 
 
 def undecided_card(case: Case, insight: Insight) -> Card:

@@ -23,6 +23,10 @@ from bench_lamp.units import percent
 NAMED = 4
 
 
+#: Odds from which on more than one fault at once is said.
+TWO_THINGS = 0.5
+
+
 class SuspectView(Struct, frozen=True, kw_only=True):
     """One row of the list."""
 
@@ -113,7 +117,7 @@ def _row(case: Case, hand: Hand, insight: Insight, suspect: Suspect) -> SuspectV
 
 
 def _remark(suspect: Suspect) -> str:
-    others = len([m for m in suspect.members[1:] if m[1] > 0.005])
+    others = len({f.block for f, odds in suspect.members if odds > 0.005} - {suspect.block})
     if others:
         return f"and {others} more that read{'s' if others == 1 else ''} the same"
     if suspect.speaks_against:
@@ -126,21 +130,18 @@ def _details(case: Case, insight: Insight, suspect: Suspect) -> tuple[tuple[str,
         ("for", _weights(suspect.speaks_for) or "only how often such parts fail"),
         ("against", _weights(suspect.speaks_against) or "nothing yet"),
     ]
-    if len(suspect.members) > 1:
+    worth = [(fault, odds) for fault, odds in suspect.members if odds > 0.005]
+    if len(worth) > 1:
         same = ", ".join(
-            f"{fault_title(case.profile, fault)} {percent(odds)}"
-            for fault, odds in suspect.members[:4]
+            f"{fault_title(case.profile, fault)} {percent(odds)}" for fault, odds in worth[:4]
         )
-        found.append(("one of", f"{same}; to tell them apart, lift one end, or look"))
+        is_one = len({fault.block for fault, _ in worth}) == 1
+        apart = "" if is_one else "; to tell them apart, lift one end, or look"
+        found.append(("one of", f"{same}{apart}"))
     clears = clears_words(case, insight, suspect.key)
     if clears:
         found.append(("but", clears))
-    found.append(
-        (
-            "assumed",
-            "one fault at a time, parts within their usual spread, leads where they were said to be",
-        )
-    )
+    found.append(("assumed", "parts within their usual spread, leads where they were said to be"))
     return tuple(found)
 
 
@@ -156,6 +157,8 @@ def _weight(weight: Weight) -> str:
 
 def _note(case: Case, insight: Insight) -> str:
     parts = [f"{percent(insight.unknown)} is kept for something not on this list"]
+    if insight.several >= TWO_THINGS:
+        parts.insert(0, f"two things, probably: {percent(insight.several)}")
     aside = set_aside(case.state)
     if aside:
         parts.append(f"set aside since the repair: {', '.join(clue_text(r) for r in aside[-3:])}")
