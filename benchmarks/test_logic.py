@@ -12,12 +12,12 @@ import zlib
 
 import numpy as np
 import pytest
-from benchmarks.logic_hunt import STOP, LogicHunter
 
 from bench_lamp.board import ProfileLibrary
 from bench_lamp.logic.capture import read_capture
 from bench_lamp.logic.images import Wanted, judge_image
 from bench_lamp.reason.logic.engine import LogicEngine
+from benchmarks.logic_hunt import STOP, LogicHunter
 
 REPORT = 30_000
 #: Hunts by profile; 200 in all.

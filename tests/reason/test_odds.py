@@ -16,6 +16,7 @@ from bench_lamp.circuit import compile_tree
 from bench_lamp.circuit.design import MAINS, STATES
 from bench_lamp.reason.power.complaint import hint_factors
 from bench_lamp.reason.power.dictionary import build_dictionary
+from bench_lamp.reason.power.fit import fit_of
 from bench_lamp.reason.power.likelihood import Memory, Slip, log_likelihood
 from bench_lamp.reason.power.outcomes import branches
 from bench_lamp.reason.power.posterior import (
@@ -465,3 +466,20 @@ def test_odds_of_a_block_are_those_of_its_faults_that_can_be_measured(engine):
         own = [o for f, group, o in every if f.block == block and group != sound]
         assert found[block] == pytest.approx(sum(own))
     assert "" not in found
+
+
+def test_a_second_fault_in_another_supply_is_no_doubt_about_the_first(engine):
+    """Each supply is held against its own fault: two bad ones fit, a reading that is odd does not."""
+    sure = tuple(
+        replace(clue, times=2)
+        for clue in clues("dc lamp18 0", "ac sec_lamp 15.8", "dc disp140 0", "dc raw_disp 166")
+    )
+    posterior = engine.weigh(Facts(clues=sure)).posterior
+    names = [f.name for f in engine.dictionary.faults]
+    fit = fit_of(posterior, names.index("F4: open"))
+    assert abs(fit.miss) < 3
+    assert fit.chance > 0.05
+    odd = engine.weigh(
+        Facts(clues=clues("dc lamp18 0", "ac sec_lamp 15.8", "dc coil32 26"))
+    ).posterior
+    assert abs(fit_of(odd, names.index("F4: open")).miss) > 3

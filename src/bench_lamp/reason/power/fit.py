@@ -13,6 +13,7 @@ from msgspec import Struct
 from scipy.special import chdtrc
 
 from bench_lamp.board.condition import TestKind
+from bench_lamp.circuit.design import MAINS
 from bench_lamp.circuit.elements import Array
 from bench_lamp.reason.power.posterior import Posterior
 from bench_lamp.reason.values.tests import Test
@@ -44,13 +45,36 @@ def fit_of(posterior: Posterior, index: int) -> Fit:
             for n, (test, _) in enumerate(posterior.past)
             if test.part == part and test.kind != TestKind.TONE
         ]
-        alone, whole = _of_part([posterior.past[n] for n in places], posterior, index, state)
+        mine, at = _bad_there(posterior, part, index, state)
+        alone, whole = _of_part([posterior.past[n] for n in places], posterior, mine, at)
         misses |= dict(zip(places, alone, strict=True))
         square, degrees = square + whole, degrees + len(places)
     if not misses:
         return Fit(-1, 0.0, 1.0)
     worst = max(misses, key=lambda n: abs(misses[n]))
     return Fit(worst, misses[worst], float(chdtrc(degrees, square)))
+
+
+def _bad_there(posterior: Posterior, part: int, index: int, state: int) -> tuple[int, int]:
+    """Return which fault explains a part, and its state: the one asked about, where it reaches.
+
+    Another part may have a fault of its own beside it; where that is likelier than none, its
+    readings are held against that one, at the same level of the mains. A single reading is not
+    enough for that: it is read once more first.
+    """
+    book = posterior.dictionary
+    if index in book.own[part] or index in book.reach.touched[part]:
+        return index, state
+    times = sum(posterior.seen.get(t.name, 1) for t, _ in posterior.past if t.part == part)
+    if times < 2:
+        return index, state
+    shares = posterior.presence.by_state.sum(axis=1)
+    own = max(book.own[part], key=lambda i: float(shares[i]))
+    if sum(float(shares[i]) for i in posterior.parts[part]) < 0.5:
+        return index, state
+    mains = state % len(MAINS)
+    degrees = posterior.weights[own].reshape(-1, len(MAINS))[:, mains]
+    return own, int(degrees.argmax()) * len(MAINS) + mains
 
 
 def _of_part(

@@ -14,6 +14,7 @@ from bench_lamp.case.fuses import wanted_fuse
 from bench_lamp.journal.events import ActionDone
 from bench_lamp.reason.values.insight import Insight, Suspect
 from bench_lamp.units import percent
+from bench_lamp.units.words import opening
 
 
 def mend_card(case: Case, insight: Insight, suspect: Suspect) -> Card:
@@ -103,7 +104,7 @@ def poor_card(case: Case, insight: Insight) -> Card:
     """Say that the best explanation is poor, and what is likelier than a strange fault."""
     if insight.is_not_cured:
         return _not_cured_card(case, insight)
-    why = [f"{percent(insight.unknown)} goes to something that is not on the list."]
+    why = [opening(f"{percent(insight.unknown)} goes to something that is not on the list.")]
     choices = []
     if insight.worst is not None:
         clue, expected = insight.worst
