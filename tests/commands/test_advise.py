@@ -28,7 +28,15 @@ def told(adviser, *lines):
 
 def test_a_job_is_told_line_by_line(adviser):
     first = told(adviser, "complaint half the lamps dead", "C 0.1")
-    assert {"suspects", "called", "doubt", "tests", "nothing", "unlisted"} <= first.keys()
+    assert {
+        "suspects",
+        "called",
+        "doubt",
+        "tests",
+        "nothing",
+        "unlisted",
+        "several",
+    } <= first.keys()
     assert first["suspects"][0]["part"] == "F4"
     assert {"id", "title", "part", "odds", "members", "evidence"} <= first["suspects"][0].keys()
     for test in first["tests"]:

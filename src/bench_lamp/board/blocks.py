@@ -76,7 +76,7 @@ class Rectifier(_Series, frozen=True, kw_only=True):
 
 
 class Diode(_Series, frozen=True, kw_only=True):
-    """A diode in series: against a source turned round, or one of two sources of a net."""
+    """A diode in series, against a source turned round."""
 
     kind: Literal["diode"] = "diode"
     #: Its drop when it conducts.

@@ -31,6 +31,7 @@ def advice(case: Case) -> tuple[Plain, dict[str, Test | LogicTest]]:
         "tests": [],
         "nothing": None,
         "unlisted": None,
+        "several": None,
     }
     if insight is None:
         return found, {}
@@ -43,6 +44,7 @@ def advice(case: Case) -> tuple[Plain, dict[str, Test | LogicTest]]:
         "tests": [_test(case, insight, attempt) for attempt in insight.tries],
         "nothing": _rounded(insight.nothing),
         "unlisted": _rounded(insight.unknown),
+        "several": _rounded(insight.several),
     }
     return found, {test_id(t.test): t.test for t in insight.tries}
 
@@ -82,6 +84,8 @@ def _weight(weight: Weight) -> Plain:
 def _doubt(case: Case, insight: Insight) -> Plain | None:
     if not insight.is_poor:
         return None
+    if insight.is_not_cured:
+        return {"reason": f"{insight.suspects[0].block} was mended, and is accused again"}
     if insight.worst is None:
         return {"reason": "nothing on the list explains the readings well"}
     clue, expected = insight.worst
