@@ -15,8 +15,11 @@ from bench_lamp.reason.power.engine import Engine
 from bench_lamp.reason.power.history import power_history
 from bench_lamp.reason.power.insight_of import power_insight
 from bench_lamp.reason.values.clues import Facts
+from bench_lamp.reason.values.faults import LogicFault
 from bench_lamp.reason.values.insight import Insight, Moment
 
+#: A test of the logic that promises more than this is worth its while, in bits.
+LEAST_WORTH = 0.05
 #: A suspect below this is not listed.
 LEAST_ODDS = 0.005
 
@@ -48,6 +51,7 @@ def _with_logic(insight: Insight, logic: LogicEngine, joint: Joint, facts: Facts
     ours = logic_suspects(logic, joint.logic, facts)
     every = sorted((*insight.suspects, *ours), key=lambda s: -s.odds)
     tests = logic_tries(logic, joint.logic, joint.rest, facts)
+    is_in_logic = bool(every) and isinstance(every[0].fault, LogicFault)
     worth = (t for t in (*insight.tries, *tests) if t.bits > LEAST_BITS)
     tries = sorted(worth, key=lambda t: -t.bits / t.seconds)
     return replace(
@@ -62,6 +66,10 @@ def _with_logic(insight: Insight, logic: LogicEngine, joint: Joint, facts: Facts
         },
         by_block={**insight.by_block, **parts},
         entropy=_entropy(insight, joint, parts),
+        # What the rails say of their own faults is no doubt about a fault of the logic.
+        is_strange=insight.is_strange and not is_in_logic,
+        worst=None if is_in_logic else insight.worst,
+        is_spent=insight.is_spent and not any(t.bits > LEAST_WORTH for t in tests),
     )
 
 
