@@ -8,6 +8,7 @@ import pytest
 
 from bench_lamp.__main__ import main
 from bench_lamp.board import FeedTree, ProfileError, ProfileLibrary, load_profile
+from bench_lamp.board.blocks import Diode, Harness, Inlet, Rectifier, Transformer
 from bench_lamp.board.library import shipped_folder
 from bench_lamp.board.profile import Profile
 from bench_lamp.board.schema import json_schema
@@ -256,6 +257,54 @@ def test_orrery_nights_has_what_the_demo_needs(orrery):
 )
 def test_the_way_from_the_mains(orrery, net, chain):
     assert [b.id for b in FeedTree(orrery).upstream(net)] == chain.split()
+
+
+@pytest.mark.parametrize(
+    ("kind", "ac", "dc"),
+    [
+        (
+            "tessenby-orrery-nights",
+            "mains sec_lamp light_pf ac_coil",
+            "lamp_drv logic5 ref8 nowhere",
+        ),
+        ("varnholt-vx12", "", "lead fused guarded sw13 rf9 front9 disp5"),
+    ],
+)
+def test_which_nets_carry_ac(library, kind, ac, dc):
+    tree = FeedTree(library.get(kind))
+    assert {n: tree.is_ac(n) for n in (ac + " " + dc).split()} == (
+        dict.fromkeys(ac.split(), True) | dict.fromkeys(dc.split(), False)
+    )
+
+
+@pytest.mark.parametrize(
+    ("kind", "below"),
+    [
+        ("half-wave", {"in": True, "way": True, "out": False}),
+        ("diode", {"in": False, "way": False}),
+    ],
+)
+def test_what_nothing_feeds_carries_ac_where_a_rectifier_takes_from_it(kind, below):
+    wire = Harness(id="W1", from_="in", to="way")
+    part = (Diode if kind == "diode" else Rectifier)(id="D1", kind=kind, from_="way", to="out")
+    profile = Profile(
+        format="bench-lamp board 1", id="x", name="x", test_points=(), power=(wire, part)
+    )
+    assert {net: FeedTree(profile).is_ac(net) for net in below} == below
+
+
+@pytest.mark.parametrize(
+    ("power", "has"),
+    [
+        ((), False),
+        ((Inlet(id="X1", to="in", volts=230.0),), False),
+        ((Inlet(id="X1", to="in", volts=13.8, supply="battery"),), True),
+        ((Transformer(id="T1", from_="in", to={"sec": 9.0}),), True),
+    ],
+)
+def test_what_the_reasoning_has_something_to_say_of(power, has):
+    profile = Profile(format="bench-lamp board 1", id="x", name="x", test_points=(), power=power)
+    assert profile.has_suspects is has
 
 
 @pytest.mark.parametrize(

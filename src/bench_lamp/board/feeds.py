@@ -10,6 +10,7 @@ from bench_lamp.board.blocks import (
     Hanging,
     Inlet,
     Pin,
+    Rectifier,
     Reservoir,
     Switch,
     Transformer,
@@ -61,6 +62,23 @@ class FeedTree:
         if net not in self._ways:
             self._ways[net] = self._walk(net)
         return self._ways[net]
+
+    def is_ac(self, net: str) -> bool:
+        """Whether a net carries AC: the mains or a winding, with only contacts between.
+
+        What nothing in the profile feeds carries AC where a rectifier takes from it.
+        """
+        way = self.upstream(net)
+        if not all(isinstance(b, Inlet | Transformer | Contact) for b in way):
+            return False
+        sources = [b for b in way if isinstance(b, Inlet | Transformer)]
+        if sources:
+            return not (isinstance(sources[0], Inlet) and sources[0].is_dc)
+        below = self.downstream_nets({net})
+        return any(
+            isinstance(b, Rectifier) and b.from_ in below and _is_wire(self.upstream(b.from_))
+            for b in self.profile.power
+        )
 
     def _walk(self, net: str) -> tuple[Block, ...]:
         chain: list[Block] = []
@@ -164,6 +182,10 @@ class FeedTree:
         return next(
             (p for p in self.profile.test_points if p.net == before and p.mode == point.mode), None
         )
+
+
+def _is_wire(way: Iterable[Block]) -> bool:
+    return all(isinstance(b, Contact) for b in way)
 
 
 #: Trees of the profiles in use; a tree keeps its profile alive, so the id stays its own.

@@ -5,7 +5,7 @@ from typing import Literal
 
 from msgspec import field
 
-from bench_lamp.board.blocks import Block, FuseBlock, Load, Pin
+from bench_lamp.board.blocks import Block, FuseBlock, Inlet, Load, Pin, Transformer
 from bench_lamp.board.chips import Chip, Lane, RomImage
 from bench_lamp.board.hardware import Coil, OutputRow, PinMap, Semiconductor, SwitchContact, WakeUp
 from bench_lamp.board.hazards import Hazard
@@ -128,6 +128,14 @@ class Profile(FromFile, frozen=True, kw_only=True):
     def fuses(self) -> tuple[FuseBlock, ...]:
         """The fuses, in the order of the tree."""
         return tuple(b for b in self.power if isinstance(b, FuseBlock))
+
+    @property
+    def has_suspects(self) -> bool:
+        """Whether the reasoning knows what can fail: chips, or what a winding or DC inlet feeds."""
+        feeds = (
+            isinstance(b, Transformer) or (isinstance(b, Inlet) and b.is_dc) for b in self.power
+        )
+        return bool(self.chips) or any(feeds)
 
     def part_ids(self) -> tuple[str, ...]:
         """Return every name that can be put on a part: blocks, connectors, parts."""

@@ -121,7 +121,7 @@ def _black(case: Case, test: Test, point: TestPoint | None) -> str:
         return case.profile.ground_of(point).place
     if is_mains(case, test.target):
         return "neutral, at the mains inlet"
-    wants_ac = test.kind == TestKind.AC and _is_ac(case, test.target)
+    wants_ac = test.kind == TestKind.AC and case.tree.is_ac(test.target)
     winding = _winding_of(case, test.target)
     for other in case.profile.test_points:
         is_same = winding and _winding_of(case, other.net) == winding
@@ -138,12 +138,6 @@ def _winding_of(case: Case, net: str) -> str:
         return ""
     behind = [b for b in chain[at + 1 :] if not isinstance(b, Reservoir)]
     return block_inputs(behind[0])[0] if behind else net
-
-
-def _is_ac(case: Case, net: str) -> bool:
-    chain = case.tree.upstream(net)
-    is_rectified = any(isinstance(b, Rectifier) for b in chain)
-    return any(isinstance(b, Transformer) for b in chain) and not is_rectified
 
 
 def _meter(case: Case, test: Test) -> str:

@@ -7,7 +7,6 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject, QTimer, Signal, Slot
 
 from bench_lamp.board import Profile
-from bench_lamp.board.blocks import Transformer
 from bench_lamp.case.case import Case
 from bench_lamp.journal import JobState
 
@@ -70,8 +69,7 @@ class ReasoningClient(QObject):
     def attend(self, job: str, case: Case) -> None:
         """Have the job's facts weighed, unless that was asked already."""
         profile, state = case.profile, case.state
-        is_known = profile.chips or any(isinstance(b, Transformer) for b in profile.power)
-        if not is_known:
+        if not profile.has_suspects:
             self._forget("")
             return
         if self._job == job and self._state is state:

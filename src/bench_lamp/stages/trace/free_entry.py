@@ -192,7 +192,7 @@ def _take_power(text: str) -> Answer:
 def _take_value(case: Case, hand: Hand, target: str, text: str) -> Answer:
     word, _, rest = text.partition(" ")
     point = case.profile.point(target)
-    mode = point.mode if point else ("ac V" if _is_ac(case, target) else "dc V")
+    mode = point.mode if point else ("ac V" if case.tree.is_ac(target) else "dc V")
     if rest and word.lower() in _MODE:
         mode, text = _MODE[word.lower()], rest
     elif _unit(text) == "Ω":
@@ -201,11 +201,6 @@ def _take_value(case: Case, hand: Hand, target: str, text: str) -> Answer:
         case, hand, Entry(kind="reading", target=target, mode=mode), Typed(text=text)
     )
     return Accepted(log=answer.log, focus="") if isinstance(answer, Accepted) else answer
-
-
-def _is_ac(case: Case, net: str) -> bool:
-    kinds = {b.kind for b in case.tree.upstream(net)}
-    return not kinds & {"bridge", "half-wave", "full-wave"}
 
 
 def _unit(text: str) -> str:
@@ -222,7 +217,7 @@ def _take_twin(case: Case, text: str) -> Answer:
     point = case.profile.point(target)
     if not target:
         return Refused(what=f"“{name[:24]}” is no point of this profile", mend="Write twin E 37.8.")
-    mode = point.mode if point else ("ac V" if _is_ac(case, target) else "dc V")
+    mode = point.mode if point else ("ac V" if case.tree.is_ac(target) else "dc V")
     try:
         found = parse_quantity(value, UNITS[_KIND[mode]])
     except UnitError as exc:

@@ -200,13 +200,9 @@ def _label(case: Case, net: str, wanted: str) -> NetLabel:
 def _middle(case: Case, net: str, expected: tuple[float, float]) -> str:
     """Write what a net should read in one figure; the card has the range."""
     point = point_on(case, net)
-    kind = "ac" if (point and point.mode == "ac V") or _carries_ac(case, net) else "dc"
+    kind = "ac" if (point and point.mode == "ac V") or case.tree.is_ac(net) else "dc"
     value = point.nominal if point else 0.5 * (expected[0] + expected[1])
     return span(kind, value, value)
-
-
-def _carries_ac(case: Case, net: str) -> bool:
-    return not {b.kind for b in case.tree.upstream(net)} & {"bridge", "half-wave", "full-wave"}
 
 
 def block_facts(case: Case, block_id: str) -> tuple[str, ...]:
@@ -232,6 +228,6 @@ def block_facts(case: Case, block_id: str) -> tuple[str, ...]:
     for net in block_outputs(block):
         expected = case.insight.expected.get(net) if case.insight else None
         if expected:
-            words = span("ac" if _carries_ac(case, net) else "dc", *expected)
+            words = span("ac" if case.tree.is_ac(net) else "dc", *expected)
             lines.append(f"{name_of(case, net).text} should read {words}")
     return tuple(lines)
