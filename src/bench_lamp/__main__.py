@@ -15,11 +15,11 @@ APP = "bench-lamp"
 
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run the program; return its exit code."""
-    # Nothing that the start makes is garbage; the collector begins once the window stands.
-    gc.disable()
     words = list(sys.argv[1:] if arguments is None else arguments)
     if words and words[0] in _COMMANDS:
         return _COMMANDS[words[0]](words[1:])
+    # Nothing that the start makes is garbage; collecting begins once the window stands.
+    gc.disable()
     if "--version" in words:
         from bench_lamp.commands.version import version_text
 

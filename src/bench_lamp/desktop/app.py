@@ -1,6 +1,5 @@
 """The program: puts library, journal, session, window and store together."""
 
-import gc
 import logging
 import os
 import sys
@@ -15,6 +14,7 @@ from PySide6.QtCore import QDeadlineTimer, QMetaObject, Qt, QThread, QTimer
 from PySide6.QtWidgets import QApplication
 
 from bench_lamp.board import Profile, ProfileLibrary
+from bench_lamp.desktop.garbage import Collector
 from bench_lamp.desktop.journal_client import JournalClient
 from bench_lamp.desktop.look import Look, load_fonts
 from bench_lamp.desktop.navigation import Clock, utc_now
@@ -65,14 +65,16 @@ class Bench:
     late_loading: "LateLoading | None" = None
     #: Looks whether a confirmed power state still counts.
     ageing: QTimer = field(default_factory=QTimer)
+    #: Collects garbage where no other thread can meet the window's objects.
+    collector: Collector = field(default_factory=Collector)
     settings: Settings | None = None
     temporary: tempfile.TemporaryDirectory[str] | None = None
     _stopped: bool = field(default=False)
 
     def start_store(self) -> None:
         """Open the journal for writing, in its own thread; the window stands by now."""
-        gc.enable()
         if not self._stopped and not self.thread.isRunning():
+            self.collector.start()
             self.thread.start()
             self.session.reasoning.start()
             if self.link is not None:
@@ -102,6 +104,7 @@ class Bench:
         until = QDeadlineTimer(CLOSING_MS)
         for thread in (self.thread, *self.others):
             thread.wait(until)
+        self.collector.stop()
         if self.settings is not None:
             self.settings.keep()
         if self.temporary is not None:
@@ -124,8 +127,6 @@ def link_instrument(bench: Bench, link: "Link") -> None:
 
 #: Longest that another thread keeps the interpreter while the window wants it, in seconds.
 SWITCH_S = 0.0005
-#: New objects between two collections of the youngest.
-GC_EVERY = 20_000
 
 
 def build(
@@ -179,8 +180,6 @@ def build(
 def _tune() -> None:
     # A key is never kept waiting for the reasoning's thread.
     sys.setswitchinterval(SWITCH_S)
-    # A job's states are made and dropped by the thousand: collect less often, in larger lots.
-    gc.set_threshold(GC_EVERY, 20, 20)
 
 
 def _first_events(folder: Path) -> tuple[ReadEvents, tuple[str, ...] | None]:
