@@ -121,7 +121,9 @@ def _touched(
     def feeds(fault: Fault) -> bool:
         if fault.part == -1:
             return fault.block in primary
-        return fault.part >= 0 and tree.parts[fault.part].feeder == part.feeder
+        # A core sags for its own windings; a mains fuse is gone for all behind it.
+        is_same_core = fault.part >= 0 and tree.parts[fault.part].feeder == part.feeder
+        return is_same_core or fault.blows in primary
 
     return tuple(
         i for i, f in enumerate(faults) if i not in mine and usual[i] > TOUCHES and feeds(f)
