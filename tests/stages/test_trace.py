@@ -6,6 +6,8 @@ import pytest
 from msgspec.structs import replace
 from tests.seen import take
 
+from bench_lamp.board import Profile
+from bench_lamp.board.blocks import DummyLoad, FuseBlock, Inlet, Load, Sense, Transformer
 from bench_lamp.cards.card import Accepted, Refused
 from bench_lamp.cards.commands import AskPower
 from bench_lamp.cards.leads import figure, leads, net_title, span
@@ -16,6 +18,7 @@ from bench_lamp.case.next_stage import suggested
 from bench_lamp.case.next_test import lit_try
 from bench_lamp.case.proof import is_proved
 from bench_lamp.case.suspects import suspect_rows
+from bench_lamp.circuit import compile_tree
 from bench_lamp.journal.events import (
     ActionDone,
     Finding,
@@ -29,7 +32,7 @@ from bench_lamp.stages.handback.cards import open_ends
 from bench_lamp.stages.trace.suspects_view import suspects_view
 from bench_lamp.stages.trace.tree import block_facts, tree_picture
 from bench_lamp.stages.trace.tree_layout import lay_out
-from bench_lamp.units import percent
+from bench_lamp.units import FuseRating, percent
 from bench_lamp.views.path import path
 
 
@@ -364,6 +367,39 @@ def test_the_layout_has_no_two_blocks_in_one_place_and_every_block_once(orrery, 
     assert at["J6.2"].row == at["J2.4"].row + 1
     assert {w.end for w in layout.wires} == {p.block.id for p in layout.places} - {"X1"}
     assert lay_out(ruskel).places == ()
+
+
+@pytest.fixture(params=["shipped", "two transformers", "one behind another", "mains and DC"])
+def profiles(request, library):
+    """Return profiles with the sources that a board can have."""
+    if request.param == "shipped":
+        return [p for p in library.all() if p.power]
+    roots = {"T1": "mains", "T2": "one" if request.param == "one behind another" else "mains"}
+    windings = {"T1": "one", "T2": "two"}
+    power = [
+        Inlet(id="X1", to="line", volts=230.0),
+        FuseBlock(id="F1", from_="line", to="mains", rating=FuseRating(1.0, "slow")),
+        *(Transformer(id=t, from_=roots[t], to={windings[t]: 9.0}) for t in windings),
+        *(Load(id=f"L{n}", net=n, amps=0.1) for n in windings.values()),
+    ]
+    if request.param == "mains and DC":
+        power[3] = Inlet(id="X2", to="two", volts=3.6, supply="battery")
+    return [
+        Profile(format="bench-lamp board 1", id="x", name="x", test_points=(), power=tuple(power))
+    ]
+
+
+def test_every_block_stands_once_whatever_feeds_the_board(profiles):
+    for profile in profiles:
+        layout = lay_out(profile)
+        spots = [(p.column, p.row) for p in layout.places]
+        drawn = {b.id for b in profile.power if not isinstance(b, Sense | DummyLoad)}
+        assert len(set(spots)) == len(spots), profile.id
+        assert sorted(p.block.id for p in layout.places) == sorted(drawn), profile.id
+        begins = {b.id for b in profile.power if isinstance(b, Inlet)}
+        assert sorted(w.end for w in layout.wires) == sorted(drawn - begins), profile.id
+        assert max(row for _, row in spots) < layout.rows, profile.id
+        assert compile_tree(profile) is not None, profile.id
 
 
 def test_typing_says_what_the_figure_would_mean(lamps_out, hunted):

@@ -17,6 +17,12 @@ def lit_try(case: Case, hand: Hand) -> Try | None:
     return picked or next(fresh, None)
 
 
+def is_calling(case: Case, hand: Hand) -> bool:
+    """Whether the card says what to mend, and asks for no test."""
+    called = case.insight is not None and case.insight.called is not None
+    return called and "trace-called" not in hand.skipped and not is_splitting(case, hand)
+
+
 def is_splitting(case: Case, hand: Hand) -> bool:
     """Whether a part is to be lifted to tell suspects apart that look alike from outside."""
     insight = case.insight

@@ -56,28 +56,30 @@ class TreePart(Struct, frozen=True, kw_only=True):
     #: Net of the winding, or of the DC inlet.
     root: str
     #: What feeds it: the transformer's or the inlet's id.
-    feeder: str
+    feeder: str = ""
     #: Whether DC comes in at the root.
-    is_dc: bool
+    is_dc: bool = False
     #: Peak voltage of the winding without load, or the source's voltage, in volts.
-    open_v: float
+    open_v: float = 0.0
     #: Resistance of the winding as its load sees it, its share of the primary with it, in ohms.
-    winding_ohms: float
+    winding_ohms: float = 0.0
+    #: The most that a DC source gives, in amperes.
+    limit: float = math.inf
     #: Of the mains, in hertz.
-    hertz: float
+    hertz: float = 50.0
     #: Volt-amperes that its core is made for; infinite for a DC source.
-    core_va: float
+    core_va: float = math.inf
     #: Blocks between the mains and the transformer.
-    primary: tuple[Block, ...]
+    primary: tuple[Block, ...] = ()
     #: What the part's loads draw together, in amperes.
     rated_amps: float
     nets: tuple[str, ...]
     #: Whether each net carries AC (its value is then a peak).
-    is_ac: tuple[bool, ...]
+    is_ac: tuple[bool, ...] = ()
     #: What each net carries when all is well, roughly; scales loads.
-    nominal_v: tuple[float, ...]
+    nominal_v: tuple[float, ...] = ()
     #: 1, or −1 for nets that lie below their return; voltages are solved as magnitudes.
-    sign: tuple[int, ...]
+    sign: tuple[int, ...] = ()
     blocks: tuple[Block, ...]
 
     def index(self, net: str) -> int:
@@ -119,8 +121,8 @@ def compile_tree(profile: Profile) -> PowerTree | None:
             parts.append(_dc_part(profile, tree, block))
     if not parts:
         return None
-    primary = dict.fromkeys(b for part in parts for b in part.primary)
-    return PowerTree(profile=profile, parts=tuple(parts), primary=tuple(primary))
+    primary = {b.id: b for part in parts for b in part.primary}
+    return PowerTree(profile=profile, parts=tuple(parts), primary=tuple(primary.values()))
 
 
 def _windings(profile: Profile, tree: FeedTree, transformer: Transformer) -> list[TreePart]:
@@ -173,11 +175,9 @@ def _dc_part(profile: Profile, tree: FeedTree, inlet: Inlet) -> TreePart:
     return _levelled(
         part,
         feeder=inlet.id,
-        primary=(),
-        hertz=50.0,
-        core_va=math.inf,
         open_v=volts,
         winding_ohms=inlet.ohms or SOURCE_SAG * volts / part.rated_amps,
+        limit=inlet.limit or math.inf,
         peak=volts,
         is_dc=True,
         sign=-1 if inlet.volts < 0 else 1,
@@ -193,18 +193,8 @@ def _part(profile: Profile, root: str, reached: frozenset[str]) -> TreePart:
         nets += [n for n in block_outputs(block) if n not in nets]
     return TreePart(
         root=root,
-        feeder="",
-        is_dc=False,
-        open_v=0.0,
-        winding_ohms=0.0,
-        hertz=0.0,
-        core_va=0.0,
-        primary=(),
         rated_amps=sum(b.amps for b in blocks if isinstance(b, Load)) or 0.05,
         nets=tuple(nets),
-        is_ac=(),
-        nominal_v=(),
-        sign=(),
         blocks=blocks,
     )
 
@@ -226,7 +216,11 @@ def _levelled(
 
 def _in_feed_order(power: Sequence[Block], root: str, reached: frozenset[str]) -> tuple[Block, ...]:
     """Return the blocks below a net so that each stands behind what feeds it."""
-    inside = [b for b in power if block_inputs(b) and block_inputs(b)[0] in reached]
+    inside = [
+        b
+        for b in power
+        if block_inputs(b) and block_inputs(b)[0] in reached and not isinstance(b, Transformer)
+    ]
     ordered: list[Block] = []
     known = {root}
     while inside:

@@ -39,6 +39,8 @@ class TraceSurface(Headed):
     def __init__(self, look: Look, parent: QWidget | None = None) -> None:
         super().__init__(look, "Trace", parent)
         self.tree = TreeCanvas(look)
+        #: Block that was brought into sight last.
+        self._followed = ""
         self.tree.picked.connect(self.picked)
         self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAsNeeded)
         self.hold(self.tree)
@@ -107,7 +109,8 @@ class TraceSurface(Headed):
         view = suspects_view(case, hand)
         moment = moment_at(case, hand)
         picked = next((r.part for r in view.rows if r.is_picked), hand.focus)
-        self.tree.show_tree(tree_picture(case, hand, moment=moment), picked)
+        drawn = tree_picture(case, hand, moment=moment)
+        self.tree.show_tree(drawn, picked)
         shown = suspect_picture(case, hand)
         self.test.show_picture(shown)
         self._test_area.setVisible(shown is not None)
@@ -117,7 +120,7 @@ class TraceSurface(Headed):
         self.heading.setText("Suspects" if view.rows else "")
         self.note.setText(self._note(case, view))
         self.subtitle.setText(self._subtitle(case, hand))
-        QTimer.singleShot(0, lambda: self._follow(picked))
+        QTimer.singleShot(0, lambda: self._follow(picked or drawn.focus))
 
     def _note(self, case: Case, view: SuspectsView) -> str:
         if view.rows or not case.profile.power:
@@ -141,10 +144,12 @@ class TraceSurface(Headed):
             "what still explains everything read so far" if has_open_question(case) else ""
         )
 
-    def _follow(self, picked: str) -> None:
+    def _follow(self, block: str) -> None:
+        """Bring a block into sight; what was scrolled by hand stays until another is meant."""
         self._fit()
-        box = self.tree.box_of(picked)
-        if box is not None:
+        box = self.tree.box_of(block)
+        if box is not None and block != self._followed:
+            self._followed = block
             self.area.ensureVisible(int(box.center().x()), int(box.center().y()), 80, 40)
 
 

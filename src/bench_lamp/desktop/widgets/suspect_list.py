@@ -122,7 +122,7 @@ class SuspectList(Painted):
         length = max(self._length(row) * track.width(), 4.0)
         painter.setBrush(look.colour("lamp", 255 if row is self._view.rows[0] else 150))
         painter.drawRoundedRect(QRectF(track.left(), track.top(), length, track.height()), 4, 4)
-        room = look.wide(74)
+        room = look.px(74)
         figure = QRectF(track.right(), box.top(), room, box.height())
         self.line(painter, figure, row.percent, (14, 600), "text", flags=RIGHT)
         return figure.right() + 12

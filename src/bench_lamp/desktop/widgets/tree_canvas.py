@@ -124,6 +124,12 @@ class TreeCanvas(Painted):
         end, start = self.targets[wire.end], self.targets.get(wire.start)
         if start is None:
             painter.drawLine(QPointF(EDGE, end.center().y()), QPointF(end.left(), end.center().y()))
+        elif start.left() == end.left() and end.top() - start.bottom() > grid.pitch:
+            # Past what stands between, which it does not feed.
+            side = QPointF(start.left() - EDGE / 2, start.center().y())
+            corner = QPointF(side.x(), end.center().y())
+            away, home = QPointF(start.left(), side.y()), QPointF(end.left(), corner.y())
+            painter.drawPolyline([away, side, corner, home])
         elif abs(start.left() - end.left()) < 1:
             painter.drawLine(
                 QPointF(start.center().x(), start.bottom()), QPointF(end.center().x(), end.top())
@@ -207,10 +213,13 @@ class TreeCanvas(Painted):
             else f"{label.name} ≈{label.text}".strip()
         )
         weight = 600 if label.is_read else 400
+        metrics = QFontMetrics(look.font(12, weight))
+        beside = look.px(9) + 5 if label.is_read else 0
+        if metrics.horizontalAdvance(words) + beside > room.width():
+            # The figure and its unit come before the name.
+            words = words.removeprefix(f"{label.name} ")
         if label.is_next:
-            long = QFontMetrics(look.font(12, weight)).horizontalAdvance(words) + (
-                16 if label.is_read else 4
-            )
+            long = metrics.horizontalAdvance(words) + (16 if label.is_read else 4)
             painter.setPen(QPen(look.colour("lamp"), 1.3))
             painter.setBrush(look.colour("lamp", 30))
             painter.drawRoundedRect(

@@ -15,7 +15,7 @@ from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
 from bench_lamp.case.facts import MODES
 from bench_lamp.case.hand import Hand
-from bench_lamp.case.next_test import is_splitting, lit_try
+from bench_lamp.case.next_test import is_calling, is_splitting, lit_try
 from bench_lamp.case.open_questions import has_open_question
 from bench_lamp.journal.events import ActionDone
 from bench_lamp.reason.values.branch import BranchKind
@@ -57,7 +57,7 @@ def _hunt(case: Case, hand: Hand, insight: Insight) -> Card:
         return sweep
     if is_splitting(case, hand) and attempt is not None:
         return test_card(case, insight, attempt)
-    if insight.called is not None and "trace-called" not in hand.skipped:
+    if insight.called is not None and is_calling(case, hand):
         return mend_card(case, insight, insight.called)
     if insight.nothing >= SOUND or not (has_open_question(case) or insight.complaint_words):
         return nothing_to_trace(case)

@@ -7,12 +7,12 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from bench_lamp.board import Block
-from bench_lamp.board.blocks import Load, Regulator, Transformer, block_inputs, block_outputs
+from bench_lamp.board.blocks import Inlet, Load, Regulator, Transformer, block_inputs, block_outputs
 from bench_lamp.cards.leads import name_of, point_on, span
 from bench_lamp.case.case import Case
 from bench_lamp.case.fuses import label
 from bench_lamp.case.hand import Hand
-from bench_lamp.case.next_test import lit_try
+from bench_lamp.case.next_test import is_calling, lit_try
 from bench_lamp.case.readings import part_facts, reading_text, steady
 from bench_lamp.journal import Reading, fold
 from bench_lamp.reason.values.insight import Moment
@@ -54,6 +54,8 @@ class TreePicture(Struct, frozen=True, kw_only=True):
     layout: TreeLayout
     blocks: Mapping[str, TreeBlock]
     labels: Mapping[str, NetLabel]
+    #: Block to keep in sight: where the next test wants the lead, else the first suspect.
+    focus: str
     #: Net to whether it is proved live, proved dead, or neither.
     nets: Mapping[str, Literal["live", "dead", "plain"]]
 
@@ -74,9 +76,16 @@ def tree_picture(case: Case, hand: Hand, *, moment: Moment | None = None) -> Tre
     return TreePicture(
         layout=layout,
         blocks=known,
+        focus=_focus(layout, wanted, known),
         labels={net: _label(case, net, wanted) for net in nets},
         nets={n: "live" if n in live else "dead" if n in dead else "plain" for n in nets},
     )
+
+
+def _focus(layout: TreeLayout, wanted: str, known: Mapping[str, TreeBlock]) -> str:
+    place = wanted if wanted in known else layout.labels.get(wanted, "")
+    suspect = max(known.values(), key=lambda b: b.odds, default=None)
+    return place or (suspect.id if suspect is not None and suspect.odds else "")
 
 
 def _as_it_stood(case: Case, moment: Moment) -> Case:
@@ -154,7 +163,9 @@ def _block(
 
 
 def _short_label(case: Case, block: Block) -> str:
-    words = {"dropper": "dropper", "inlet": "inlet", "transformer": "windings"}
+    words = {"dropper": "dropper", "transformer": "windings"}
+    if isinstance(block, Inlet):
+        return block.supply if block.is_dc else "inlet"
     if isinstance(block, Load):
         return f"{block.amps:g}\u202fA"
     if isinstance(block, Regulator):
@@ -165,7 +176,9 @@ def _short_label(case: Case, block: Block) -> str:
 def _wanted(case: Case, hand: Hand) -> str:
     """Return the net, or the block, where the test under the lamp puts the red lead."""
     attempt = lit_try(case, hand)
-    return attempt.test.target if attempt else ""
+    if attempt is None or (is_calling(case, hand) and hand.focus != attempt.test.name):
+        return ""
+    return attempt.test.target
 
 
 def _label(case: Case, net: str, wanted: str) -> NetLabel:

@@ -1,7 +1,9 @@
 """Where each block of a power tree stands: columns from the mains to the loads, rows by branch."""
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from itertools import pairwise
 
 from msgspec import Struct
 
@@ -9,6 +11,7 @@ from bench_lamp.board import Block, FeedTree, Profile
 from bench_lamp.board.blocks import (
     DummyLoad,
     Hanging,
+    Inlet,
     Load,
     Sense,
     Transformer,
@@ -48,9 +51,9 @@ class TreeLayout(Struct, frozen=True, kw_only=True):
 def lay_out(profile: Profile) -> TreeLayout:
     """Return the layout of a profile's power tree.
 
-    What stands before the transformer is a column of its own. Behind it each winding begins
-    a row; what hangs on a net stands in line behind what feeds it, and further branches get
-    rows of their own. Loads stand in the last column.
+    Inlets, transformers and what stands between are a column of their own. Behind it each
+    winding and each DC inlet begins a row; what hangs on a net stands in line behind what feeds
+    it, and further branches get rows of their own. Loads stand in the last column.
     """
     made = _Layout(profile)
     made.run()
@@ -87,30 +90,49 @@ class _Layout:
     rows: int = 0
 
     def run(self) -> None:
-        """Place the windings' rows, then the mains side beside the middle of them."""
+        """Place what each source feeds, and beside it, in column 0, what stands before it."""
         power = self.profile.power
-        transformer = next((b for b in power if isinstance(b, Transformer)), None)
-        if transformer is None:
-            for net in self._sources():
-                self.rows = self._net(net, "", 1, self.rows)
-            return
-        for net in transformer.to:
-            self.rows = self._net(net, transformer.id, 1, self.rows)
-        side = [*reversed(list(self._before(transformer.from_))), transformer]
-        top = max((self.rows - len(side)) / 2, 0.0)
-        for number, block in enumerate(side):
-            self.places.append(Place(block=block, column=0, row=top + number))
-            if number:
-                net = block_inputs(block)[0]
-                self.wires.append(Wire(net=net, start=side[number - 1].id, end=block.id))
+        for block in power:
+            before = list(self._before(block.from_)) if isinstance(block, Transformer) else []
+            # One behind another's winding stands in that winding's row.
+            if isinstance(block, Transformer) and not any(
+                isinstance(b, Transformer) for b in before
+            ):
+                self._source(block, [*reversed(before), block])
+        for block in power:
+            if isinstance(block, Inlet) and block.id not in self._placed():
+                self._source(block, [block])
+        for net in self._unfed():
+            self.rows = self._net(net, "", 1, self.rows)
 
-    def _sources(self) -> Iterator[str]:
-        """Yield the nets that no block feeds, and those of an inlet."""
-        fed = {n for b in self.profile.power if block_inputs(b) for n in block_outputs(b)}
-        seen: dict[str, None] = {}
-        for block in self.profile.power:
-            seen.update(dict.fromkeys(n for n in block_inputs(block) if n not in fed))
-        yield from seen
+    def _source(self, source: Block, side: list[Block]) -> None:
+        """Place the rows of a source, and beside their middle what is not placed yet before it.
+
+        An inlet that feeds its row itself stands in line with it.
+        """
+        first = self.rows
+        for net in block_outputs(source):
+            self.rows = self._net(net, source.id, 1, self.rows)
+        placed = self._placed()
+        new = [b for b in side if b.id not in placed]
+        is_in_line = len(block_outputs(source)) == len(side) == 1
+        top = first + (0.0 if is_in_line else max((self.rows - first - len(new)) / 2, 0.0))
+        for number, block in enumerate(new):
+            self.places.append(Place(block=block, column=0, row=top + number))
+        for before, block in pairwise(side):
+            if block.id not in placed:
+                self.wires.append(Wire(net=block_inputs(block)[0], start=before.id, end=block.id))
+        self.rows = max(self.rows, math.ceil(top + len(new)))
+
+    def _unfed(self) -> Iterator[str]:
+        """Yield the nets that nothing feeds, but for those before a transformer."""
+        power, placed = self.profile.power, self._placed()
+        fed = {n for b in power for n in block_outputs(b)}
+        rest = (b for b in power if b.id not in placed)
+        yield from dict.fromkeys(n for b in rest for n in block_inputs(b) if n not in fed)
+
+    def _placed(self) -> set[str]:
+        return {p.block.id for p in self.places}
 
     def _before(self, net: str) -> Iterator[Block]:
         """Yield the blocks from a net back to the mains."""
