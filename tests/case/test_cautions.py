@@ -53,7 +53,7 @@ def test_they_are_not_repeated_until_nobody_reads_them(job):
     job.switch("live")
     job.switch("discharged")
     assert cautions.for_hands_in(job.seen().case) == ()
-    assert cautions.for_mains(job.seen().case, is_whole=False) == (cautions.MAINS,)
+    assert cautions.for_power(job.seen().case, is_whole=False) == (cautions.MAINS,)
 
 
 def test_a_part_that_is_changed_has_iron_fumes_glasses_and_static(job):
@@ -149,10 +149,36 @@ def test_black_and_caution_at_every_net_are_those_of_its_side(library, meter, pr
         (hurts, *_) = cautions.for_net(case, net, 0.0)
         black = leads(case, Test(kind=TestKind.AC, target=net, part=0, seconds=1.0))[1].text
         assert bool(first) is ("Mains between" in hurts) is ("neutral" in black), net
-        volts = cautions.winding_volts(case, net)
+        volts = cautions.source_volts(case, net)
         if volts > 60 and not first:
             assert "One hand, the other off the frame" in hurts, net
     assert isinstance(profile.block(profile.mains_fuse), FuseBlock)
+
+
+def test_a_set_fed_by_dc_speaks_of_its_supply_and_never_of_mains(library, meter):
+    job = Job(library.get("varnholt-vx12"), meter)
+    case = job.seen().case
+    assert cautions.for_hands_in(case)[0] == "Power not confirmed. Unplug its supply, then Ctrl+P."
+    round_card = card_for("wake", *job.seen())
+    assert "X1 gets 13.8 V DC; red is plus." in said(round_card)
+    job.switch("live")
+    case = job.seen().case
+    for net in case.tree.nets:
+        test = Test(kind=TestKind.DC, target=net, part=0, seconds=1.0)
+        found = [*cautions.for_net(case, net, 0.0), *(lead.text for lead in leads(case, test))]
+        assert found[0] == cautions.LIVE, net
+        assert "braid at the antenna socket" in found, net
+    (power, *_) = cautions.for_hands_in(case)
+    assert power == "Board is LIVE. Switch off and unplug its supply first, then Ctrl+P."
+    assert "ains" not in said(power_card(case))
+
+
+@pytest.mark.parametrize(("volts", "hurts"), [(90.0, True), (-90.0, True), (13.8, False)])
+def test_a_high_dc_inlet_is_named_by_its_volts(live_job, volts, hurts):
+    inlet = Inlet(id="X1", to="ht", volts=volts, supply="battery")
+    case = replace(live_job.seen().case, profile=replace(live_job.profile, power=(inlet,)))
+    (found,) = cautions.for_net(case, "ht", 0.0)
+    assert ("90\u202fV" in found) is hurts
 
 
 @pytest.mark.parametrize("own", ["", "hot heatsink beside it"])

@@ -58,6 +58,31 @@ def test_a_battery_behind_ohms_and_a_diode_by_hand(tree_of):
 
 
 @pytest.mark.parametrize(
+    ("limit", "rail", "lead"),
+    [
+        # 0.6 A through the 10 Ω of the load; the diode's 0.5 V and 0.6 A in 30 mΩ before it.
+        ("0.6 A", 6.0, 6.518),
+        # A limit above what is drawn changes nothing.
+        ("2 A", 10.9212, 11.454),
+    ],
+)
+def test_a_source_gives_no_more_than_its_limit(tree_of, limit, rail, lead):
+    found = volts_of(limited(tree_of, limit))
+    assert found["rail"] == pytest.approx(rail, abs=0.001)
+    assert found["lead"] == pytest.approx(lead, abs=0.001)
+
+
+def test_a_short_takes_all_that_a_limited_source_gives(tree_of):
+    found = volts_of(limited(tree_of, "0.6 A"), "L1: shorted")
+    assert 0 < found["rail"] < 0.6
+    assert found["lead"] - found["rail"] == pytest.approx(0.518, abs=0.001)
+
+
+def limited(tree_of, limit: str):
+    return tree_of(BATTERY[0].replace("battery", f"adapter, limit: {limit}"), *BATTERY[1:])
+
+
+@pytest.mark.parametrize(
     ("fault", "lead", "rail"),
     [
         pytest.param("X1: gives nothing", (0, 0.01), (0, 0.01), id="no-supply"),

@@ -5,7 +5,7 @@ from PySide6.QtCore import Qt
 
 from bench_lamp.case.proof import is_proved
 from bench_lamp.desktop.workers.reasoning import ReasoningWorker
-from bench_lamp.journal.events import Finding
+from bench_lamp.journal.events import Finding, ReadingTaken
 from bench_lamp.reason import insight_of
 from bench_lamp.reason.values.clues import Facts
 from bench_lamp.stages.prove.cards import next_to_prove
@@ -293,3 +293,26 @@ def test_a_stopped_calculation_falls_back_to_the_fuse_map(open_bench):
     assert hands.page.surface("trace").subtitle.text() == "weighing … 40%  ·  Esc stops"
     hands.session.reasoning.on_reasoned(hands.session.reasoning._token, None)
     assert hands.title.startswith("Pull F4")
+
+
+def test_a_set_fed_by_dc_is_traced_to_the_part(open_bench):
+    """No winding and no chip: the suspects, the tests and the call are there all the same."""
+    hands = open_bench()
+    hands.shortcut("Ctrl+N")
+    hands.enter("VX-001")
+    hands.enter("varnholt")
+    power(hands, "3")
+    hands.session.say([reading("P8", 0.02), reading("P3", 13.2)])
+    hands.settle()
+    hands.shortcut("Alt+6")
+    hands.settle()
+    assert {"J3.2", "U2"} <= set(hands.session.case.insight.by_block)
+    assert hands.card.card.id == "trace:dc log5"
+    hands.enter("5.0")
+    assert hands.session.case.insight.called.block == "J3.2"
+
+
+def reading(point: str, volts: float) -> ReadingTaken:
+    return ReadingTaken(
+        target=point, mode="dc V", value=volts, resolution=0.01, power="live", meter="hearthwell-60"
+    )

@@ -87,6 +87,13 @@ def test_everything_absent_is_before_the_transformer(orrery):
     assert suggestions(orrery, found)[0].point == "A", "one that was read"
 
 
+def test_a_set_fed_by_dc_is_suspected_from_its_plug_on(library):
+    found = Evidence(points=dict.fromkeys(("P3", "P4", "P5"), ABSENT), parts={}, seen={})
+    (first, *others) = suggestions(library.get("varnholt-vx12"), found)
+    assert first.suspect == "X1 gives nothing: source, lead or plug"
+    assert [s.suspect for s in others[:2]] == ["F1 open, or its holder", "D1 open or shorted"]
+
+
 def test_two_absent_points_are_not_everything(orrery):
     found = Evidence(points=dict.fromkeys(("A", "C"), ABSENT), parts={}, seen={})
     assert {"F2", "F4"} <= {s.part for s in suggestions(orrery, found)}

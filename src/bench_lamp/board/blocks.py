@@ -204,6 +204,11 @@ Regulating = Regulator | Converter
 Hanging = Reservoir | Sense | Decoupling | DummyLoad | Load
 
 
+def is_source(block: Block) -> bool:
+    """Whether a supply begins here: at a transformer, or where DC comes in."""
+    return isinstance(block, Transformer) or (isinstance(block, Inlet) and block.is_dc)
+
+
 def block_inputs(block: Block) -> tuple[str, ...]:
     """Return the nets that the block takes its current from."""
     if isinstance(block, Inlet):
@@ -232,8 +237,9 @@ def block_label(block: Block) -> str:
         return f"{block.volts:g} V regulator"
     if isinstance(block, Converter):
         return f"{block.kind} to {block.volts:g} V"
+    if isinstance(block, Inlet):
+        return "mains inlet" if not block.is_dc else f"{block.volts:g} V {block.supply}"
     words = {
-        "inlet": "mains inlet",
         "dropper": "dropper and zener",
         "pin": "contact",
         "sense": "sense line",

@@ -5,7 +5,7 @@ from typing import Literal
 
 from msgspec import field
 
-from bench_lamp.board.blocks import Block, FuseBlock, Inlet, Load, Pin, Transformer
+from bench_lamp.board.blocks import Block, FuseBlock, Inlet, Load, Pin, is_source
 from bench_lamp.board.chips import Chip, Lane, RomImage
 from bench_lamp.board.hardware import Coil, OutputRow, PinMap, Semiconductor, SwitchContact, WakeUp
 from bench_lamp.board.hazards import Hazard
@@ -132,10 +132,13 @@ class Profile(FromFile, frozen=True, kw_only=True):
     @property
     def has_suspects(self) -> bool:
         """Whether the reasoning knows what can fail: chips, or what a winding or DC inlet feeds."""
-        feeds = (
-            isinstance(b, Transformer) or (isinstance(b, Inlet) and b.is_dc) for b in self.power
-        )
-        return bool(self.chips) or any(feeds)
+        return bool(self.chips) or any(is_source(b) for b in self.power)
+
+    @property
+    def has_mains(self) -> bool:
+        """Whether the mains comes in; so it is taken to do where no inlet is described."""
+        inlets = [b for b in self.power if isinstance(b, Inlet)]
+        return not inlets or not all(b.is_dc for b in inlets)
 
     def part_ids(self) -> tuple[str, ...]:
         """Return every name that can be put on a part: blocks, connectors, parts."""

@@ -16,6 +16,8 @@ if TYPE_CHECKING:
 _TITLES = {
     ("fuse", FaultKind.OPEN): "{id} open, or its holder",
     ("inlet", FaultKind.NO_MAINS): "no mains at {id}",
+    ("inlet", FaultKind.NO_SUPPLY): "{id} gives nothing: source, lead or plug",
+    ("inlet", FaultKind.SUPPLY_WEAK): "{id} is weak: source, lead or plug",
     ("bridge", FaultKind.ONE_LEG_OPEN): "{id}, a leg open",
     ("pin", FaultKind.OPEN): "{id} open: contact or crimp",
     ("pin", FaultKind.RESISTIVE): "{id} drops volts: contact or crimp",

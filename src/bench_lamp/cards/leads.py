@@ -16,6 +16,7 @@ from bench_lamp.board.blocks import (
     Transformer,
     block_inputs,
     block_outputs,
+    is_source,
 )
 from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Lead
@@ -131,9 +132,9 @@ def _black(case: Case, test: Test, point: TestPoint | None) -> str:
 
 
 def _winding_of(case: Case, net: str) -> str:
-    """Return the net of the winding that feeds a net; empty before the transformer."""
+    """Return the net of the winding or DC inlet that feeds a net; empty before the transformer."""
     chain = case.tree.upstream(net)
-    at = next((i for i, b in enumerate(chain) if isinstance(b, Transformer)), None)
+    at = next((i for i, b in enumerate(chain) if is_source(b)), None)
     if at is None:
         return ""
     behind = [b for b in chain[at + 1 :] if not isinstance(b, Reservoir)]

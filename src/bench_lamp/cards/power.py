@@ -48,7 +48,7 @@ def power_card(case: Case) -> Card:
         id="power",
         kind="Power state",
         title="Power state?",
-        cautions=stopped or cautions.for_mains(case),
+        cautions=stopped or cautions.for_power(case),
         choices=tuple(choices),
         why_heading="Why it is asked",
         why=(

@@ -15,7 +15,7 @@ def switch_on(case: Case, title: str, leads: tuple[Lead, ...]) -> Card:
         id="selftest-power",
         kind="Power",
         title=title,
-        cautions=stops or cautions.for_mains(case),
+        cautions=stops or cautions.for_power(case),
         leads=leads,
         choices=(Choice(key="1", text="Confirm that it is on", command=AskPower()),),
         why_heading="Why it is asked",

@@ -13,7 +13,7 @@ from bench_lamp.units import exact
 TOUCH_V, WINDING_V = 50.0, 60.0
 LIVE = "Board is live. One hand only."
 MAINS = "Mains can kill. Local electrical codes and licensed practice come first."
-NOT_CONFIRMED = "Power not confirmed. Pull the mains plug, then Ctrl+P."
+DC_SUPPLY = "Fuse or limit the supply: a short without one burns tracks and leads."
 #: Each time that a chip is touched, and a part is cut, desoldered and soldered.
 STATIC = "Wrist strap on: static kills a chip without a trace."
 ANY_BATTERY = "A leaking battery burns skin and copper: gloves, then neutralise."
@@ -34,9 +34,9 @@ def for_reading(case: Case, point: TestPoint) -> tuple[str, ...]:
 
 
 def is_mains(case: Case, net: str) -> bool:
-    """Whether a net is on the mains side: fed by an inlet of more than 60 V, before a transformer."""
+    """Whether a net is on the mains side: over 60 V AC at its inlet, no transformer between."""
     way = case.tree.upstream(net)
-    has_mains = any(isinstance(b, Inlet) and b.volts > WINDING_V for b in way)
+    has_mains = any(isinstance(b, Inlet) and not b.is_dc and b.volts > WINDING_V for b in way)
     return has_mains and not any(isinstance(b, Transformer) for b in way)
 
 
@@ -44,28 +44,37 @@ def for_net(case: Case, net: str, volts: float) -> tuple[str, ...]:
     """Return the cautions at a net without a point of its own, by what it carries in volts."""
     if is_mains(case, net):
         return ("Mains between the two leads. Insulated probes and clips, one hand.",)
-    volts = max(volts, winding_volts(case, net))
+    volts = max(volts, source_volts(case, net))
     if volts > TOUCH_V:
         return (f"About {exact(round(volts), 'V')}. One hand, the other off the frame.",)
     return (LIVE,) if case.state.power.is_live else ()
 
 
-def winding_volts(case: Case, net: str) -> float:
-    """Return what the winding before an AC net has, in volts; 0 for none."""
-    windings = {
+def source_volts(case: Case, net: str) -> float:
+    """Return what the winding or DC inlet before a net has, in volts; 0 for none."""
+    roots = {
         w: v for b in case.profile.power if isinstance(b, Transformer) for w, v in b.to.items()
     }
-    return max(
-        (v for w, v in windings.items() if net in case.tree.downstream_nets({w})), default=0.0
-    )
+    roots |= {b.to: abs(b.volts) for b in case.profile.power if isinstance(b, Inlet) and b.is_dc}
+    return max((v for r, v in roots.items() if net in case.tree.downstream_nets({r})), default=0.0)
+
+
+def unplug(case: Case) -> str:
+    """Say how the board is taken off what feeds it."""
+    return "pull the mains plug" if case.profile.has_mains else "unplug its supply"
+
+
+def switch_off_first(case: Case) -> str:
+    """Say, of a live board, that it must be off before anything is done."""
+    return f"Board is LIVE. Switch off and {unplug(case)} first"
 
 
 def for_hands_in(case: Case) -> tuple[str, ...]:
     """Return the cautions of any step with fingers on the board."""
     power = case.state.power
     if power.is_live:
-        return ("Board is LIVE. Switch off and pull the mains plug first, then Ctrl+P.",)
-    first = () if power.is_known else (NOT_CONFIRMED,)
+        return (f"{switch_off_first(case)}, then Ctrl+P.",)
+    first = () if power.is_known else (_not_confirmed(case),)
     if power.is_for_hands:
         return ()
     charged = [c for c in charges(case) if c.is_dangerous]
@@ -73,6 +82,11 @@ def for_hands_in(case: Case) -> tuple[str, ...]:
     which = f"Capacitors may hold charge. Read across {places}" if charged else MEASURE_ALL
     below = f"Below {HANDS_V:g}\u202fV before hands go in."
     return (*first, f"{which.rstrip('.')}. {below}", *_hazards(case, "hands"))
+
+
+def _not_confirmed(case: Case) -> str:
+    how = unplug(case)
+    return f"Power not confirmed. {how[:1].upper()}{how[1:]}, then Ctrl+P."
 
 
 def for_ohms(case: Case) -> tuple[str, ...]:
@@ -86,11 +100,12 @@ def for_ohms(case: Case) -> tuple[str, ...]:
     return (f"Ohms need every capacitor below {OHMS_V:g}\u202fV, not only below 30: {what}.",)
 
 
-def for_mains(case: Case, *, is_whole: bool = True) -> tuple[str, ...]:
-    """Return what the profile says of its mains side, all of it; what was said before in a word."""
+def for_power(case: Case, *, is_whole: bool = True) -> tuple[str, ...]:
+    """Return what the profile says of what feeds it, all of it; what was said before in a word."""
+    usual = MAINS if case.profile.has_mains else DC_SUPPLY
     if not is_whole:
-        return (MAINS,)
-    return (*(case.profile.cautions or (MAINS,)), *_hazards(case, "power"))
+        return (usual,)
+    return (*(case.profile.cautions or (usual,)), *_hazards(case, "power"))
 
 
 def for_soldering(case: Case, part: str) -> tuple[str, ...]:

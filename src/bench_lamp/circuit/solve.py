@@ -109,12 +109,16 @@ class _Walk:
 
         def surplus(level: Array) -> Array:
             nothing = 0.0 * level
-            return (open_v - level) / ohms - self.hanging.drawn(net, level, nothing)
+            given = np.minimum((open_v - level) / ohms, self.part.limit)
+            return given - self.hanging.drawn(net, level, nothing)
 
         level = crossing(surplus, open_v)
-        self.given = np.where(open_v > 0, (open_v - level) / ohms, 0.0)
+        given = np.where(open_v > 0, (open_v - level) / ohms, 0.0)
+        # At its limit the source gives way: what is in line still drops its part.
+        over = np.maximum(given - self.part.limit, 0.0) * ohms
+        self.given = np.minimum(given, self.part.limit)
         self._spread(net, level, 0.0 * level)
-        volts = self.values.open_v - self.given * self.values.winding_ohms
+        volts = self.values.open_v - over - self.given * self.values.winding_ohms
         for block in way:
             self.volts[block.from_] = volts
             if isinstance(block, Diode):

@@ -9,6 +9,7 @@ from bench_lamp.board import Block, FeedTree, Profile, TestPoint
 from bench_lamp.board.blocks import (
     Dropper,
     FuseBlock,
+    Inlet,
     Pin,
     Rectifier,
     Regulator,
@@ -243,11 +244,16 @@ _ABSENT_ORDER = {
     "fuse": 0,
     "switch": 1,
     "bridge": 2,
+    "full-wave": 2,
     "half-wave": 2,
+    "diode": 2,
     "reservoir": 3,
     "regulator": 4,
+    "step-down": 4,
+    "step-up": 4,
     "dropper": 4,
     "pin": 5,
+    "harness": 5,
     "transformer": 6,
     "inlet": 7,
 }
@@ -262,16 +268,23 @@ _ABSENT_WHY = {
 
 
 def _words(block: Block) -> str:
+    if isinstance(block, Inlet):
+        what = "gives nothing: source, lead or plug" if block.is_dc else "no mains at the inlet"
+        return f"{block.id} {what}"
     tail = {
-        "inlet": "no mains at the inlet",
         "switch": "open",
         "fuse": "open, or its holder",
         "transformer": "winding open",
         "bridge": "a leg open or shorted",
+        "full-wave": "a diode open or shorted",
         "half-wave": "open or shorted",
+        "diode": "open or shorted",
         "reservoir": "dried out or shorted",
         "regulator": "dead, or not in regulation",
         "dropper": "dropper open or zener shorted",
+        "step-down": "dead, or not in regulation",
+        "step-up": "dead, or not in regulation",
         "pin": "contact or crimp",
+        "harness": "the wire open",
     }
     return f"{block.id} {tail[block.kind]}" if block.kind in tail else block.id

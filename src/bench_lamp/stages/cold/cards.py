@@ -37,7 +37,7 @@ def _power_first(case: Case) -> Card:
         kind="Once, before the round",
         title=f"Off, unplugged, below {OHMS_V:g}\u202fV?",
         cautions=(
-            ("Board is LIVE. Switch off and pull the mains plug first.",)
+            (f"{cautions.switch_off_first(case)}.",)
             if live
             else cautions.for_hands_in(case) or cautions.for_ohms(case)
         ),

@@ -1,5 +1,6 @@
 """The stage Wake-up: power in stages, each gated by the one before."""
 
+from bench_lamp.board.blocks import Inlet
 from bench_lamp.cards.card import Card, Choice
 from bench_lamp.cards.charge_card import LEFT, left_card
 from bench_lamp.case import cautions
@@ -103,7 +104,7 @@ def _round_card(case: Case) -> Card:
         id="wake-round",
         kind="Before the first time",
         title="Safety check before power",
-        cautions=cautions.for_mains(case),
+        cautions=cautions.for_power(case),
         choices=(
             Choice(
                 key="1", text="Done, all of it", log=(GateMarked(gate=ROUND, mark="round done"),)
@@ -114,6 +115,7 @@ def _round_card(case: Case) -> Card:
             line
             for line in (
                 "Glasses on. Rings, watch and bracelets off.",
+                *_supplies(case),
                 "The right fuse is in, and nothing bridges it.",
                 coil,
                 "Nobody touches the set; nobody reaches over it.",
@@ -127,6 +129,15 @@ def _round_card(case: Case) -> Card:
     )
 
 
+def _supplies(case: Case) -> list[str]:
+    """Say what each DC inlet wants, and which of its contacts is plus."""
+    inlets = (b for b in case.profile.power if isinstance(b, Inlet) and b.is_dc)
+    return [
+        f"{b.id} gets {exact(abs(b.volts), 'V')} DC; {b.polarity or 'check which contact is plus'}."
+        for b in inlets
+    ]
+
+
 def _switch_on_card(case: Case, gate: GateView) -> Card:
     notes = [*gate.gate.mind, *bench_supply_words(case)]
     return Card(
@@ -134,7 +145,7 @@ def _switch_on_card(case: Case, gate: GateView) -> Card:
         kind=f"Gate {gate.number} · {gate.gate.name}",
         title="Switch on, hand on the switch",
         cautions=(
-            *cautions.for_mains(case, is_whole=not case.state.last_live),
+            *cautions.for_power(case, is_whole=not case.state.last_live),
             *_coil_caution(case, gate),
         ),
         choices=(

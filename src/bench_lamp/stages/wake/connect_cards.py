@@ -125,7 +125,7 @@ def limiter_card(case: Case, gate: GateView) -> Card | None:
         id=f"wake-limiter:{gate.gate.id}",
         kind=f"Gate {gate.number} · {gate.gate.name}",
         title=title,
-        cautions=cautions.for_mains(case, is_whole=not case.state.last_live),
+        cautions=cautions.for_power(case, is_whole=not case.state.last_live),
         choices=_limiter_choices(gate.gate.id, is_lamp=is_lamp),
         why_heading="Before and while",
         why=(*limiter_words(case), *gate.gate.mind),
