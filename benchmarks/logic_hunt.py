@@ -1,20 +1,19 @@
 """One hunt for a bad part of the logic on a simulated board, and what many of them come to."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from bench_lamp.bench.simulated_logic import SimulatedLogic, draw_logic
 from bench_lamp.board import Profile
 from bench_lamp.logic.clue import LogicClue
+from bench_lamp.reason.joint import logic_alone
 from bench_lamp.reason.logic.engine import LogicEngine
 from bench_lamp.reason.logic.tests import tests_of
 from bench_lamp.reason.values.tests import LogicTest
 
 #: A part is called at these odds; a hunt ends where no test promises more than this.
 STOP, LEAST_BITS, MOST = 0.9, 0.03, 40
-#: Prior odds of something on no list; of nothing wrong, someone complained.
-UNKNOWN, SOUND = 0.03, 0.02
 
 
 @dataclass(frozen=True)
@@ -33,6 +32,20 @@ class LogicHunt:
     def is_called(self) -> bool:
         """Whether it ended with a name."""
         return self.odds >= STOP
+
+
+@dataclass(frozen=True)
+class Found:
+    """How a hunt for several bad parts ended."""
+
+    tests: int
+    #: Places of the bad parts among the suspects, from 1.
+    places: tuple[int, ...]
+    parts: tuple[str, ...]
+    said: tuple[str, ...]
+    clues: tuple[LogicClue, ...]
+    #: Whether each bad part made something bad that the others leave as it is.
+    all_show: bool
 
 
 @dataclass(frozen=True)
@@ -79,14 +92,45 @@ class LogicHunter:
             len(clues), seconds, parts.index(board.part) + 1, best, board.part, parts[0]
         )
 
+    def several(self, seed: int, count: int) -> "Found":
+        """Hunt several drawn faults at once: every self-test first, then what promises most."""
+        engine = self.engine
+        weights = engine.by_part(np.array([f.weight for f in engine.faults]))
+        drawn: dict[str, SimulatedLogic] = {}
+        for number in range(100):
+            each = draw_logic(engine.graph, weights, 1000 * seed + number)
+            drawn.setdefault(each.part, each)
+            if len(drawn) == count:
+                break
+        first, *others = drawn.values()
+        board = replace(first, beside=tuple(others))
+        tests = tests_of(engine.graph, self.profile, self.seconds, ())
+        clues = tuple(shown(board, engine, test) for test in tests)
+        while len(clues) < MOST:
+            shares, rest = self.odds(clues)
+            done = {
+                c.target if c.kind in {"cells", "code"} else f"{c.kind} {c.target}" for c in clues
+            }
+            test = self._next(shares, rest, done)
+            if test is None:
+                break
+            clues = (*clues, shown(board, engine, test))
+        joint = logic_alone(engine.weigh(clues))
+        order = list(engine.by_part(joint.logic))
+        places = tuple(sorted(order.index(part) + 1 for part in board.parts))
+        return Found(
+            tests=len(clues),
+            places=places,
+            parts=tuple(sorted(board.parts)),
+            said=tuple(order[:4]),
+            clues=clues,
+            all_show=all(_shows(board, each, clues) for each in board.every),
+        )
+
     def odds(self, clues: tuple[LogicClue, ...]) -> tuple[np.ndarray, float]:
         """Return the odds of the faults, and of all else."""
-        weights = self.engine.weigh(clues)
-        every = np.concatenate([weights.faults + np.log(1 - UNKNOWN - SOUND),
-                                [weights.sound + np.log(SOUND), weights.unknown + np.log(UNKNOWN)]])  # fmt: skip
-        chance = np.exp(every - every.max())
-        chance /= chance.sum()
-        return chance[:-2], float(chance[-2:].sum())
+        joint = logic_alone(self.engine.weigh(clues))
+        return joint.shares, joint.unknown + joint.nothing
 
     def _next(self, shares: np.ndarray, rest: float, done: set[str]) -> LogicTest | None:
         found = [
@@ -105,6 +149,17 @@ class LogicHunter:
         tests = list(tests_of(graph, self.profile, self.seconds, ()))
         each = [t for part in parts for t in tests_of(graph, self.profile, self.seconds, (part,))]
         return [*tests, *(t for t in each if t.kind not in {"cells", "code"})]
+
+
+def _shows(board: SimulatedLogic, one: SimulatedLogic, clues: tuple[LogicClue, ...]) -> bool:
+    """Whether a bad part made some unit bad that no other bad part spoils."""
+    for clue in clues:
+        units = board.graph.units.get(clue.target, {})
+        others = [n for each in board.every if each.part != one.part for n in each.lines]
+        hidden = {unit for line in others for unit in units.get(line, ())}
+        if any(units.get(line, frozenset()) & clue.bad - hidden for line in one.lines):
+            return True
+    return False
 
 
 def shown(board: SimulatedLogic, engine: LogicEngine, test: LogicTest) -> LogicClue:

@@ -60,6 +60,27 @@ def test_hunts(benchmark, hunters, name):
     assert found["tests"] < found["fixed_tests"]
 
 
+@pytest.mark.parametrize("count", [2, 3])
+@pytest.mark.parametrize("name", list(HUNTS))
+def test_hunts_for_several(benchmark, hunters, name, count):
+    """Several bad parts at once, of which each shows something that the others do not."""
+    hunter = hunters[name]
+    ended = [hunter.several(REPORT + i, count) for i in range(HUNTS[name] // 2)]
+    shown = [found for found in ended if found.all_show]
+    clues = ended[0].clues
+    benchmark.pedantic(lambda: hunter.odds(clues), rounds=3)
+    found = {
+        "hunts": len(ended),
+        "all_show": len(shown),
+        "all_in_four": round(float(np.mean([f.places[-1] <= 4 for f in shown])), 3),
+        "one_in_four": round(float(np.mean([f.places[0] <= 4 for f in ended])), 3),
+        "tests": round(float(np.mean([f.tests for f in ended])), 1),
+    }
+    benchmark.extra_info.update(found)
+    print(name, count, found)
+    assert found["one_in_four"] >= 0.9
+
+
 def test_an_image_of_8_mib(benchmark):
     """The worst case: right size, wrong sums, so that every pattern is looked for."""
     chance = np.random.default_rng(8)

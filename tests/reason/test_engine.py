@@ -11,9 +11,10 @@ from bench_lamp.reason.power.complaint import read_complaint
 from bench_lamp.reason.power.dictionary_cache import cached_dictionary
 from bench_lamp.reason.power.for_and_against import clue_likelihoods, weigh_group
 from bench_lamp.reason.power.history import power_history
+from bench_lamp.reason.power.loads import weigh_full_complaint
 from bench_lamp.reason.power.next_test import group_odds
 from bench_lamp.reason.power.outcomes import branches
-from bench_lamp.reason.power.posterior import observe, start, weigh_full_complaint
+from bench_lamp.reason.power.posterior import observe, start
 from bench_lamp.reason.power.prediction import scaled
 from bench_lamp.reason.power.strangeness import Strangeness, strangeness
 from bench_lamp.reason.values.branch import ELSEWHERE, branch_of

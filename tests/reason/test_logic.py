@@ -259,7 +259,8 @@ def test_what_is_not_fitted_is_never_a_suspect(orrery, engines):
 def test_the_likeliest_part_by_coverage_and_trials(ostrel, clues, first):
     names, parts, joint = best(ostrel, *clues)
     assert names[0] == first, dict(list(parts.items())[:4])
-    assert joint.logic.sum() + joint.unknown + joint.nothing == pytest.approx(1.0)
+    assert joint.shares.sum() + joint.unknown + joint.nothing == pytest.approx(1.0)
+    assert (joint.logic >= joint.shares - 1e-12).all()
 
 
 @pytest.mark.parametrize(

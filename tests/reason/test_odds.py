@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from bench_lamp.bench.generate import generated_profile
+from bench_lamp.board import ProfileLibrary
 from bench_lamp.board.blocks import FuseBlock, Load, Pin, Reservoir
 from bench_lamp.board.condition import Condition
 from bench_lamp.board.fault_kind import FaultKind
@@ -16,18 +17,13 @@ from bench_lamp.circuit import compile_tree
 from bench_lamp.circuit.design import MAINS, STATES
 from bench_lamp.reason.power.complaint import hint_factors
 from bench_lamp.reason.power.dictionary import build_dictionary
+from bench_lamp.reason.power.engine import Engine
 from bench_lamp.reason.power.fit import fit_of
 from bench_lamp.reason.power.likelihood import Memory, Slip, log_likelihood
+from bench_lamp.reason.power.loads import weigh_dead_loads, weigh_full_complaint
+from bench_lamp.reason.power.next_test import ASIDE
 from bench_lamp.reason.power.outcomes import branches
-from bench_lamp.reason.power.posterior import (
-    NEW_PART,
-    SOUND_PRIOR,
-    UNKNOWN_PRIOR,
-    observe,
-    start,
-    weigh_dead_loads,
-    weigh_full_complaint,
-)
+from bench_lamp.reason.power.posterior import NEW_PART, SOUND_PRIOR, UNKNOWN_PRIOR, observe, start
 from bench_lamp.reason.power.prediction import Prediction, scaled
 from bench_lamp.reason.power.several import ONE, THREE, TWO, presence
 from bench_lamp.reason.power.shares import odds_by_block
@@ -228,7 +224,8 @@ def test_no_test_promises_more_than_is_left(engine, data):
     odds = posterior.presence.shares.sum(axis=1)
     for p in ranking.proposals:
         assert p.bits <= engine.ranker._bound(p.test.part, odds) + 1e-6, "or it is never weighed"
-    rates = [p.rate for p in ranking.proposals]
+    focus = engine.ranker._focus(odds)
+    rates = [p.rate * (1.0 if p.test.part in focus else ASIDE) for p in ranking.proposals]
     assert rates == sorted(rates, reverse=True)
     seen = {p.test.name for p in ranking.proposals} & set(posterior.seen)
     assert all(not name.startswith("tone") for name in seen), "to read again is a test, not to tone"
@@ -483,3 +480,28 @@ def test_a_second_fault_in_another_supply_is_no_doubt_about_the_first(engine):
         Facts(clues=clues("dc lamp18 0", "ac sec_lamp 15.8", "dc coil32 26"))
     ).posterior
     assert abs(fit_of(odd, names.index("F4: open")).miss) > 3
+
+
+def test_a_reading_as_sound_boards_have_it_speaks_against_none():
+    """Every point as drawn, though the drawing and the model disagree: nothing is accused."""
+    profile = ProfileLibrary().get("ardvane-cinder-dunes")
+    engine = Engine.of(build_dictionary(compile_tree(profile)), {})
+    good = [f"dc {p.net} {p.nominal}" for p in profile.test_points if p.mode == "dc V"]
+    low = [text if "rawa" not in text else "dc rawa 9.5" for text in good]
+    odds, sick = (
+        engine.weigh(Facts(clues=clues(*each))).posterior.odds()[0] for each in (good, low)
+    )
+    names = [f.name for f in engine.dictionary.faults]
+    dried = names.index("C8: dried out")
+    assert odds[dried] < 0.03 < sick[dried], "outside the drawing's limits it is what it was"
+    assert odds[-1] == odds.max(), "nothing wrong comes first"
+
+
+def test_what_was_made_good_is_taken_back_when_the_part_turns_out_bad(engine):
+    """In which order a usual and an odd reading came does not matter."""
+    first, second = "dc raw_logic 11.5", "dc logic5 0"
+    one, other = (
+        engine.weigh(Facts(clues=clues(*order))).posterior.odds()[0]
+        for order in ((first, second), (second, first))
+    )
+    assert one == pytest.approx(other, abs=0.01)

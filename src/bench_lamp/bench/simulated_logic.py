@@ -1,4 +1,4 @@
-"""A simulated logic board: one hidden fault, and what each test of it shows.
+"""A simulated logic board: hidden faults, and what each test shows of them.
 
 Its truth is not the reasoning's: a dead part does not spoil every line that it drives, a
 symptom sleeps now and then, cells are misread, a chip tester errs more often.
@@ -24,7 +24,7 @@ CODE_NAMES, PROBE_MISLEADS = 0.4, 0.06
 
 @dataclass(slots=True)
 class SimulatedLogic:
-    """Answers tests of one board with one bad part."""
+    """Answers tests of one board with one bad part, or several."""
 
     graph: LogicGraph
     part: str
@@ -34,49 +34,77 @@ class SimulatedLogic:
     seed: int
     #: Factor on all chances that a test misleads; 0 for a demo.
     noise: float = 1.0
+    #: What else is bad on this board.
+    beside: tuple["SimulatedLogic", ...] = ()
     _chance: np.random.Generator = field(init=False)
 
     def __post_init__(self) -> None:
         self._chance = np.random.default_rng((self.seed, 41))
 
+    @property
+    def every(self) -> tuple["SimulatedLogic", ...]:
+        """All that is bad, part by part."""
+        return (self, *self.beside)
+
+    @property
+    def parts(self) -> frozenset[str]:
+        """The bad parts."""
+        return frozenset(each.part for each in self.every if each.part)
+
     def cells(self, test: str) -> frozenset[str]:
         """Return the units that show bad."""
         units = self.graph.units[test]
-        bad = frozenset(u for line in self.lines if line in units for u in units[line])
-        if self._errs(SLEEPS):
-            bad = frozenset()
+        bad: frozenset[str] = frozenset()
+        for each in self.every:
+            shown = frozenset(u for line in each.lines if line in units for u in units[line])
+            if not self._errs(SLEEPS):
+                bad |= shown
         if self._errs(MISREAD):
             bad ^= {str(self._chance.choice(sorted(self.graph.all_units(test))))}
         return bad
 
     def code(self, test: str) -> str:
-        """Return the code that shows; empty for all well."""
+        """Return the code that shows; empty for all well. A test stops at the first."""
         for entry in self.graph.codes[test]:
-            names = self.part in entry.parts and (self.is_dead or self._errs(CODE_NAMES))
-            if (entry.lines & self.lines or names) and not self._errs(SLEEPS):
-                return entry.code
+            for each in self.every:
+                names = each.part in entry.parts and (each.is_dead or self._errs(CODE_NAMES))
+                if (entry.lines & each.lines or names) and not self._errs(SLEEPS):
+                    return entry.code
         return ""
 
     def is_cured_by(self, part: str) -> bool:
-        """Whether the symptom goes with another part in its place, or without it."""
-        return not self._errs(SWAP_FAILS) if part == self.part else self._errs(SWAP_CURES)
+        """Whether the symptom goes with another part in its place, or without it.
+
+        Where several parts are bad, the symptom that is looked at is that of one of them.
+        """
+        if part not in self.parts:
+            return self._errs(SWAP_CURES)
+        return self._is_looked_at() and not self._errs(SWAP_FAILS)
 
     def is_cured_by_reseating(self, part: str) -> bool:
         """Whether the symptom goes when a plug is taken off and put on again."""
-        return not self._errs(RESEAT_FAILS) if part == self.part else self._errs(RESEAT_LUCK)
+        if part not in self.parts:
+            return self._errs(RESEAT_LUCK)
+        return self._is_looked_at() and not self._errs(RESEAT_FAILS)
+
+    def _is_looked_at(self) -> bool:
+        return len(self.parts) < 2 or bool(self._chance.random() < 1 / len(self.parts))
 
     def fails_tester(self, part: str) -> bool:
         """Whether the chip tester fails a part."""
-        return not self._errs(TESTER_PASSES) if part == self.part else self._errs(TESTER_FAILS)
+        return not self._errs(TESTER_PASSES) if part in self.parts else self._errs(TESTER_FAILS)
 
     def is_odd_at(self, line: str) -> bool:
         """Whether a logic probe shows another level than it should on a line."""
-        return (line in self.lines) != self._errs(PROBE_MISLEADS)
+        return any(line in each.lines for each in self.every) != self._errs(PROBE_MISLEADS)
 
     def tell(self, request: LogicRequest) -> LogicShown:
         """Answer one test, as the board stands after what was mended."""
-        if self.part and self.part in request.mended:
-            return replace(self, part="", lines=frozenset()).tell(request)
+        if self.parts & request.mended:
+            left = [each for each in self.every if each.part not in request.mended]
+            sound = replace(self, part="", lines=frozenset(), beside=())
+            first = left[0] if left else sound
+            return replace(first, beside=tuple(left[1:])).tell(request)
         return _TOLD[request.kind](self, request)
 
     def _errs(self, chance: float) -> bool:
@@ -90,7 +118,8 @@ def _code(board: SimulatedLogic, request: LogicRequest) -> LogicShown:
 
 def _lane(board: SimulatedLogic, request: LogicRequest) -> LogicShown:
     """Contacts and pull-ups float, silicon sticks."""
-    floats = board.part and board.graph.chips[board.part].family in {"connector", "passive"}
+    families = {board.graph.chips[part].family for part in board.parts}
+    floats = bool(families) and families <= {"connector", "passive"}
     return LogicShown(code="floating" if floats else "low", bad=board.cells(request.target))
 
 
@@ -103,7 +132,9 @@ _TOLD: dict[str, _Told] = {
     "code": _code,
     "lane": _lane,
     "cells": lambda board, request: LogicShown(bad=board.cells(request.target)),
-    "settings": _word("kept", "lost", lambda board, request: board.part in request.parts),
+    "settings": _word(
+        "kept", "lost", lambda board, request: bool(board.parts & set(request.parts))
+    ),
     "probe": _word("", "wrong", lambda board, request: board.is_odd_at(request.line)),
     "pulled": _word("same", "gone", lambda board, request: board.is_cured_by(request.target)),
     "donor": _word("same", "gone", lambda board, request: board.is_cured_by(request.target)),

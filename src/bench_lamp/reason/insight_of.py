@@ -16,12 +16,14 @@ from bench_lamp.reason.power.history import power_history
 from bench_lamp.reason.power.insight_of import power_insight
 from bench_lamp.reason.values.clues import Facts
 from bench_lamp.reason.values.faults import LogicFault
-from bench_lamp.reason.values.insight import Insight, Moment
+from bench_lamp.reason.values.insight import Insight, Moment, Suspect
 
 #: A test of the logic that promises more than this is worth its while, in bits.
 LEAST_WORTH = 0.05
 #: A suspect below this is not listed.
 LEAST_ODDS = 0.005
+#: A fault of a rail below this is not listed where a part of the logic comes first.
+LEAST_BESIDE = 0.02
 
 
 def insight_of(
@@ -50,16 +52,17 @@ def _with_logic(insight: Insight, logic: LogicEngine, joint: Joint, facts: Facts
     parts = logic.by_part(joint.logic)
     ours = logic_suspects(logic, joint.logic, facts)
     every = sorted((*insight.suspects, *ours), key=lambda s: -s.odds)
-    tests = logic_tries(logic, joint.logic, joint.rest, facts)
+    tests = logic_tries(logic, joint.shares, joint.rest, facts)
     is_in_logic = bool(every) and isinstance(every[0].fault, LogicFault)
     worth = (t for t in (*insight.tries, *tests) if t.bits > LEAST_BITS)
     tries = sorted(worth, key=lambda t: -t.bits / t.seconds)
     return replace(
         insight,
-        suspects=tuple(s for s in every if s.odds >= LEAST_ODDS),
+        suspects=tuple(s for s in every if s.odds >= _least(s, is_in_logic)),
         tries=tuple(tries),
         unknown=joint.unknown,
         nothing=joint.nothing,
+        several=max(insight.several, joint.several),
         leaders={
             **insight.leaders,
             **{group_of(logic, part): logic.likeliest(part, joint.logic) for part in parts},
@@ -71,6 +74,12 @@ def _with_logic(insight: Insight, logic: LogicEngine, joint: Joint, facts: Facts
         worst=None if is_in_logic else insight.worst,
         is_spent=insight.is_spent and not any(t.bits > LEAST_WORTH for t in tests),
     )
+
+
+def _least(suspect: Suspect, is_in_logic: bool) -> float:
+    """Return the odds that a suspect needs to be listed: a rail needs more beside a bad part."""
+    is_rail = not isinstance(suspect.fault, LogicFault)
+    return LEAST_BESIDE if is_rail and is_in_logic else LEAST_ODDS
 
 
 def _logic_insight(logic: LogicEngine, facts: Facts) -> Insight:

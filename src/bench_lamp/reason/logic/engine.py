@@ -19,6 +19,7 @@ from bench_lamp.reason.logic.odds import (
     without_fault,
     without_supply,
 )
+from bench_lamp.reason.logic.several import Alone, with_several
 from bench_lamp.reason.logic.tests import Outcomes, outcomes, tests_of
 from bench_lamp.reason.values.faults import LogicFault
 from bench_lamp.reason.values.tests import LogicTest
@@ -32,8 +33,13 @@ KEPT = 256
 class LogicWeights(Struct, frozen=True):
     """Natural logs of how well everything explains the results; not normalised."""
 
-    #: Shape (faults,): prior weight times likelihood, priors adding up to 1.
+    #: Prior times likelihood of each fault, alone or among several, shape (faults,); the same with
+    #: each case once; and all cases together. Priors of single faults add up to 1.
     faults: Array
+    shares: Array
+    whole: float
+    #: Share of the cases with more than one fault.
+    several: float
     #: With nothing wrong in the logic; with the supply of each net gone; with what is on no list.
     sound: float
     dead: Mapping[str, float]
@@ -81,19 +87,24 @@ class LogicEngine:
         mended : frozenset of str
             Parts that are new or were put right.
         """
-        logs = self._priors(seen, mended)
+        priors = self._priors(seen, mended)
+        by_clue = np.array([self.log_likelihood(clue) for clue in clues])
+        by_clue = by_clue.reshape(len(clues), len(self.faults))
+        alone = Alone(priors, priors + by_clue.sum(axis=0), by_clue)
+        found = with_several(self.graph, self.faults, clues, alone)
         sound = unknown = 0.0
         nets = frozenset(net for net in self.graph.supplies.values() if net)
         dead = dict.fromkeys(nets, 0.0)
         for clue in clues:
-            logs = logs + self.log_likelihood(clue)
             none = float(np.log(without_fault(self.graph, clue)))
             sound += none
             unknown += float(np.log(on_no_list(self.graph, clue)))
             needs = self.graph.supplies.get(clue.target, "")
             lost = float(np.log(without_supply(self.graph, clue)))
             dead = {net: total + (lost if net == needs else none) for net, total in dead.items()}
-        return LogicWeights(logs, sound, dead, unknown)
+        return LogicWeights(
+            found.presence, found.shares, found.whole, found.several, sound, dead, unknown
+        )
 
     def log_likelihood(self, clue: LogicClue) -> Array:
         """Return how well each fault explains one result: natural logs, shape (faults,)."""

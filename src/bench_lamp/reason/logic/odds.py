@@ -1,6 +1,6 @@
 """How well each fault of the logic explains what was seen: likelihoods of discrete outcomes."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from math import comb
 
 from bench_lamp.board.chips import Family
@@ -36,7 +36,7 @@ def likelihood(graph: LogicGraph, clue: LogicClue, fault: LogicFault) -> float:
     """Return the chance of a result under one fault, between 0 and 1."""
     if clue.kind == LogicKind.CELLS:
         chance = cells_chance(graph.units[clue.target], clue, fault)
-        return chance * _manner(clue, STUCK.get(graph.chips[fault.block].family, USUALLY_STUCK))
+        return chance * manner_chance(graph, clue, (fault,))
     if clue.kind == LogicKind.CODE:
         return code_chance(graph, clue.target, clue.code, fault)
     if clue.kind == LogicKind.PROBE:
@@ -44,6 +44,12 @@ def likelihood(graph: LogicGraph, clue: LogicClue, fault: LogicFault) -> float:
     if clue.kind == LogicKind.SETTINGS:
         return two_way(clue.kind, clue.code, is_here=fault.block in clue.tried)
     return two_way(clue.kind, clue.code, is_here=fault.block == clue.target)
+
+
+def manner_chance(graph: LogicGraph, clue: LogicClue, faults: Sequence[LogicFault]) -> float:
+    """Return the chance that bad bits are bad in this way, under the faults that are there."""
+    stuck = [STUCK.get(graph.chips[f.block].family, USUALLY_STUCK) for f in faults]
+    return _manner(clue, sum(stuck) / len(stuck))
 
 
 def _manner(clue: LogicClue, stuck: float) -> float:
@@ -91,16 +97,16 @@ def cells_chance(units: Units, clue: LogicClue, fault: LogicFault) -> float:
     visible = {line: shown for line, shown in seen.items() if shown}
     floor = NOWHERE / (2.0 + len(clue.tried))
     if not visible:
-        return _near(clue.bad, frozenset(), len(clue.tried))
+        return near(clue.bad, frozenset(), len(clue.tried))
     if not fault.is_whole and len(fault.lines) > 1:
         return _several(visible, clue, fault) + floor
     all_of_it = frozenset().union(*visible.values())
     if not clue.bad:
         return SLEEPS
-    return (1 - SLEEPS) * _near(clue.bad, all_of_it, len(clue.tried))
+    return (1 - SLEEPS) * near(clue.bad, all_of_it, len(clue.tried))
 
 
-def _near(bad: frozenset[str], expected: frozenset[str], tried: int) -> float:
+def near(bad: frozenset[str], expected: frozenset[str], tried: int) -> float:
     """Return the chance of an outcome beside the expected one: exact, one unit off, or nowhere."""
     off = len(bad ^ expected)
     if off == 0:
@@ -123,9 +129,13 @@ def _several(visible: dict[str, frozenset[str]], clue: LogicClue, fault: LogicFa
 
 def code_chance(graph: LogicGraph, test: str, code: str, fault: LogicFault) -> float:
     """Return the chance that a test shows this code."""
-    chances = code_chances(graph, test, fault)
+    return code_chance_of(graph, test, code_chances(graph, test, fault).get(code, 0.0))
+
+
+def code_chance_of(graph: LogicGraph, test: str, chance: float) -> float:
+    """Return the chance that a code is reported which is shown with a chance: it may be misread."""
     spread = NOWHERE / (1 + len(graph.codes[test]))
-    return (1 - MISREAD) * chances.get(code, 0.0) + MISREAD / (2 + len(graph.codes[test])) + spread
+    return (1 - MISREAD) * chance + MISREAD / (2 + len(graph.codes[test])) + spread
 
 
 def code_chances(graph: LogicGraph, test: str, fault: LogicFault) -> dict[str, float]:
@@ -147,7 +157,7 @@ def code_chances(graph: LogicGraph, test: str, fault: LogicFault) -> dict[str, f
 def without_fault(graph: LogicGraph, clue: LogicClue) -> float:
     """Return the chance of a result when nothing is wrong with the logic."""
     if clue.kind == LogicKind.CELLS:
-        return _near(clue.bad, frozenset(), len(clue.tried)) * _manner(clue, 0.5)
+        return near(clue.bad, frozenset(), len(clue.tried)) * _manner(clue, 0.5)
     if clue.kind == LogicKind.CODE:
         is_good = clue.code == ""
         return 1 - MISREAD if is_good else MISREAD / (1 + len(graph.codes[clue.target]))
@@ -161,7 +171,9 @@ def without_supply(graph: LogicGraph, clue: LogicClue) -> float:
     if clue.kind == LogicKind.CELLS:
         if clue.bad and clue.bad == clue.tried:
             return 0.55
-        return 0.3 if not clue.bad else 0.15 / (2.0 + len(clue.tried))
+        # A poor supply spoils any choice of units, each as likely as the next.
+        count = len(clue.tried)
+        return 0.3 if not clue.bad else 0.15 / (count * comb(count, len(clue.bad)))
     if clue.kind == LogicKind.CODE:
         shares = {"off": 0.45, "on": 0.1, "flicker": 0.15, "": 0.2, "0": 0.05}
         return shares.get(clue.code, 0.05 / (1 + len(graph.codes[clue.target])))

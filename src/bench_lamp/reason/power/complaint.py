@@ -12,7 +12,8 @@ from bench_lamp.circuit import PowerTree
 from bench_lamp.circuit.elements import Array
 from bench_lamp.circuit.faults import Fault
 from bench_lamp.reason.power.dictionary import Dictionary
-from bench_lamp.reason.power.posterior import Posterior, reweigh, weigh_dead_loads
+from bench_lamp.reason.power.loads import weigh_dead_loads
+from bench_lamp.reason.power.posterior import Posterior, reweigh
 
 #: Chance that a load that does not work is named by the customer, and that one that works is.
 NAMED, SILENT = 0.65, 0.06

@@ -7,6 +7,7 @@ from typing import Any
 from msgspec import Struct
 from msgspec.structs import replace
 
+from bench_lamp.board import TestPoint
 from bench_lamp.board.blocks import Load
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.board.fault_kind import FaultKind
@@ -25,10 +26,13 @@ from bench_lamp.reason.power.posterior import Posterior, by_fault, log_sum, obse
 from bench_lamp.reason.power.prediction import scaled
 from bench_lamp.reason.power.tests import Menu
 from bench_lamp.reason.values.clues import Clue, Facts
-from bench_lamp.reason.values.tests import Test
+from bench_lamp.reason.values.tests import LIVE, Test
+from bench_lamp.units import Band
 
 #: A part is thought of as one to lift when a short is known and it has these odds.
 LIFT_ODDS = 0.05
+#: A reading this near to the drawing's figure is as it should be, as a share.
+AS_DRAWN = 0.01
 
 
 class Weighed(Struct, frozen=True):
@@ -43,6 +47,13 @@ class Weighed(Struct, frozen=True):
 
 def _is_same_start(one: Facts, other: Facts) -> bool:
     return (one.complaint, one.seen, one.mended) == (other.complaint, other.seen, other.mended)
+
+
+def _usual(point: TestPoint) -> Band:
+    """Return what sound boards read at a point: from the drawing's figure to practice."""
+    size = AS_DRAWN * abs(point.nominal)
+    seen = point.practice or Band(point.nominal, point.nominal)
+    return Band(min(seen.low, point.nominal - size), max(seen.high, point.nominal + size))
 
 
 @dataclass(slots=True)
@@ -148,9 +159,26 @@ class Engine:
         value = scaled(clue.kind, clue.value)
         return replace(
             weighed,
-            posterior=observe(weighed.posterior, test, value, times=clue.times),
+            posterior=observe(
+                weighed.posterior, test, value, times=clue.times, is_usual=self.is_usual(clue, test)
+            ),
             taken=(*weighed.taken, (clue, test)),
         )
+
+    def is_usual(self, clue: Clue, test: Test) -> bool | None:
+        """Whether sound boards read so, all in and live, as practice or the drawing's figure has it.
+
+        None where neither is known, or it lies between practice and the drawing's limits.
+        """
+        if test.kind == TestKind.TONE:
+            return False if clue.value else None
+        mode = {TestKind.DC: "dc V", TestKind.AC: "ac V"}.get(test.kind)
+        for point in self.dictionary.tree.profile.test_points:
+            if point.net == test.target and point.mode == mode and test.condition == LIVE:
+                if clue.value in _usual(point):
+                    return True
+                return None if clue.value in point.design else False
+        return None
 
     def rank(self, weighed: Weighed) -> Ranking:
         """Return the tests worth doing from the present condition on."""

@@ -116,7 +116,7 @@ class Slip(Struct, frozen=True):
         return cls(float(np.log(both)), times * float(np.log(SLIP)), float(np.log(even)))
 
 
-def log_likelihood(value: float, mean: Array, width: Array, slip: Slip) -> Array:
+def log_likelihood(value: float | Array, mean: Array, width: Array, slip: Slip) -> Array:
     """Return the log density of a reading around each mean, in the shape of `mean`.
 
     A Student t of 5 degrees. A case that was not solved says nothing: it gets what a reading

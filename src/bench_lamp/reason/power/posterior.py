@@ -10,7 +10,6 @@ import numpy as np
 from msgspec import Struct, field
 from msgspec.structs import replace
 
-from bench_lamp.board.blocks import Load
 from bench_lamp.board.condition import TestKind
 from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.circuit.elements import Array
@@ -28,10 +27,6 @@ EVEN_KINDS = 0.6
 SOUND_PRIOR, SOUND_AFTER_REPAIR = 0.02, 0.5
 #: What is left of a fault's weight when its part is new.
 NEW_PART = 0.05
-#: Below this share of the mains nothing works.
-DEAD_LEVEL = 0.75
-#: How often a customer says rightly what works and what does not.
-COMPLAINT_HOLDS = 0.92
 
 
 class Posterior(Struct, frozen=True):
@@ -68,6 +63,10 @@ class Posterior(Struct, frozen=True):
 
     #: How often each test was done with one result, by name.
     seen: Mapping[str, int] = field(default_factory=dict)
+    #: What was added by part for readings that are usual, (faults, states); the parts of which
+    #: some reading is not.
+    credits: Mapping[int, Array] = field(default_factory=dict)
+    odd: frozenset[int] = frozenset()
 
     def expected(self, test: Test, index: int) -> float:
         """Return what a fault makes a test read in its likeliest state, in the test's scale."""
@@ -139,7 +138,9 @@ def levelled(faults: tuple[Fault, ...]) -> Array:
     return np.array([fault.weight * whole[fault.kind] for fault in faults])
 
 
-def observe(posterior: Posterior, test: Test, value: float, *, times: int = 1) -> Posterior:
+def observe(
+    posterior: Posterior, test: Test, value: float, *, times: int = 1, is_usual: bool | None = None
+) -> Posterior:
     """Return the posterior after one reading, in the test's own scale (see `Prediction`).
 
     Parameters
@@ -152,10 +153,23 @@ def observe(posterior: Posterior, test: Test, value: float, *, times: int = 1) -
         The reading, in the test's own scale.
     times : int
         How often it was read with this result: who reads twice seldom slips twice.
+    is_usual : bool, optional
+        Whether sound boards of the kind are known to read so, or not to; None where nobody knows.
+        As long as all readings of a part are usual, none speaks against its being sound.
     """
     book = posterior.dictionary
     slip = Slip.of(value, book.predict(test), times)
-    added = by_fault(book, test, value, posterior.memory_of(test), times=times)
+    memory = posterior.memory_of(test)
+    added = by_fault(book, test, value, memory, times=times)
+    credits, odd = posterior.credits, posterior.odd
+    if is_usual is False and test.part not in odd:
+        # The part is not as it should be: what was made good before is taken back.
+        odd = odd | {test.part}
+        added = added - credits.get(test.part, 0.0)
+    elif is_usual and test.part not in odd:
+        credit = _credit(added, by_fault(book, test, None, memory, times=times), book, test)
+        credits = {**credits, test.part: credits.get(test.part, 0.0) + credit}
+        added = added + credit
     return replace(
         posterior,
         weights=posterior.weights + added,
@@ -164,15 +178,41 @@ def observe(posterior: Posterior, test: Test, value: float, *, times: int = 1) -
         seen={**posterior.seen, test.name: times},
         pairs=(),
         past=(*posterior.past, (test, value)),
+        credits=credits,
+        odd=odd,
         _memories={n: m for n, m in posterior._memories.items() if n != test.part},
         _known={},
     )
 
 
+def _credit(added: Array, sound: Array, book: Dictionary, test: Test) -> Array:
+    """Return what is added for a reading that sound boards are known to show, (faults, states).
+
+    A sound part explains it as well as what the drawing expects; between the part's own faults
+    it says what it says, and the best of them explains it no better.
+
+    Parameters
+    ----------
+    added, sound : array, shape (faults, states)
+        Log likelihoods of the reading, and of just what a sound board would read.
+    book : Dictionary
+        Whose faults they are.
+    test : Test
+        What was read.
+    """
+    own = list(book.own_of(test))
+    best = max(float(added[own].max(initial=-np.inf)), float(added[-1].max()))
+    found = np.full_like(added, max(float(sound[-1].max()) - best, 0.0))
+    rest = np.ones(len(found), dtype=bool)
+    rest[own] = False
+    found[rest] = np.maximum(found[rest], sound[rest] - added[rest])
+    return found
+
+
 def by_fault(
     dictionary: Dictionary,
     test: Test,
-    value: float,
+    value: float | None,
     memory: Memory | None = None,
     *,
     times: int = 1,
@@ -186,14 +226,13 @@ def by_fault(
     test : Test
         What was read.
     value : float
-        The reading, in the test's own scale.
+        The reading, in the test's own scale; None for just what a sound board would read.
     memory : Memory, optional
         What earlier readings of the part say of its tolerances.
     times : int
         How often it was read with this result.
     """
     prediction = dictionary.predict(test)
-    slip = Slip.of(value, prediction, times)
     good, good_width = prediction.healthy, prediction.healthy_width
     own, own_width = prediction.own, prediction.own_width
     if memory is not None:
@@ -201,63 +240,17 @@ def by_fault(
         good, good_width = np.tile(mean, len(good) // len(mean)), width
         found, spread = memory.own_of(prediction)
         own, own_width = found.reshape(own.shape), np.repeat(spread, found.shape[2], axis=1)
+    read = good if value is None else np.full_like(good, value)
+    slip = Slip.of(float(read.mean()), prediction, times)
     added = np.empty((len(dictionary.faults), dictionary.draws))
-    added[:] = log_likelihood(value, good, good_width, slip)
-    added[list(dictionary.own_of(test))] = log_likelihood(value, own, own_width, slip)
+    added[:] = log_likelihood(read, good, good_width, slip)
+    added[list(dictionary.own_of(test))] = log_likelihood(read, own, own_width, slip)
     return added
 
 
 def reweigh(posterior: Posterior, factors: Array) -> Posterior:
     """Return the posterior after evidence that speaks for faults as such, shape (faults,)."""
     return replace(posterior, weights=posterior.weights + np.log(factors)[:, None], _known={})
-
-
-def weigh_full_complaint(posterior: Posterior, dead: frozenset[str]) -> Posterior:
-    """Return the posterior after a full complaint: all loads not named are said to work."""
-    return weigh_dead_loads(posterior, dead, named=COMPLAINT_HOLDS, silent=1 - COMPLAINT_HOLDS)
-
-
-def weigh_dead_loads(
-    posterior: Posterior, dead: frozenset[str], *, named: float, silent: float
-) -> Posterior:
-    """Return the posterior after what the customer says of the loads.
-
-    Parameters
-    ----------
-    posterior : Posterior
-        What is known so far.
-    dead : frozenset of str
-        Loads that are said not to work.
-    named : float
-        Chance that a load that does not work is named.
-    silent : float
-        Chance that a load that works is named all the same.
-    """
-    dictionary = posterior.dictionary
-    added = np.zeros_like(posterior.weights)
-    for number, part in enumerate(dictionary.tree.parts):
-        for load in (b for b in part.blocks if isinstance(b, Load)):
-            own, healthy = dictionary.works(load, number)
-            works = np.empty_like(added)
-            works[:] = healthy
-            works[_dead(dictionary, number)] = 0.0
-            works[list(dictionary.own[number])] = own
-            says = np.where(works > 0, silent, named)
-            added += np.log(says if load.id in dead else 1 - says)
-    unknown = posterior.unknown + float(log_sum(added.mean(axis=1), axis=0) - np.log(len(added)))
-    return replace(
-        posterior,
-        weights=posterior.weights + added,
-        unknown=unknown,
-        sound=posterior.sound + added[-1],
-        _known={},
-    )
-
-
-def _dead(dictionary: Dictionary, number: int) -> list[int]:
-    """Return the faults elsewhere that take the mains from a part."""
-    levels = dictionary.reach.levels.mean(axis=1)
-    return [i for i in dictionary.reach.touched[number] if levels[i] < DEAD_LEVEL]
 
 
 def log_sum(values: Array, axis: int) -> Array:
