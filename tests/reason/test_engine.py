@@ -7,11 +7,10 @@ from bench_lamp.bench.simulated import Truth, draw_truth
 from bench_lamp.circuit import compile_tree
 from bench_lamp.instrument import Request
 from bench_lamp.reason.power import dictionary_cache as kept
-from bench_lamp.reason.power.complaint import read_complaint
+from bench_lamp.reason.power.complaint import read_complaint, weigh_full_complaint
 from bench_lamp.reason.power.dictionary_cache import cached_dictionary
 from bench_lamp.reason.power.for_and_against import clue_likelihoods, weigh_group
 from bench_lamp.reason.power.history import power_history
-from bench_lamp.reason.power.loads import weigh_full_complaint
 from bench_lamp.reason.power.next_test import group_odds
 from bench_lamp.reason.power.outcomes import branches
 from bench_lamp.reason.power.posterior import observe, start

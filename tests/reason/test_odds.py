@@ -15,12 +15,11 @@ from bench_lamp.board.condition import Condition
 from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.circuit import compile_tree
 from bench_lamp.circuit.design import MAINS, STATES
-from bench_lamp.reason.power.complaint import hint_factors
+from bench_lamp.reason.power.complaint import hint_factors, weigh_dead_loads, weigh_full_complaint
 from bench_lamp.reason.power.dictionary import build_dictionary
 from bench_lamp.reason.power.engine import Engine
 from bench_lamp.reason.power.fit import fit_of
 from bench_lamp.reason.power.likelihood import Memory, Slip, log_likelihood
-from bench_lamp.reason.power.loads import weigh_dead_loads, weigh_full_complaint
 from bench_lamp.reason.power.next_test import ASIDE
 from bench_lamp.reason.power.outcomes import branches
 from bench_lamp.reason.power.posterior import NEW_PART, SOUND_PRIOR, UNKNOWN_PRIOR, observe, start

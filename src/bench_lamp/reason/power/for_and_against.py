@@ -5,9 +5,8 @@ from numpy.typing import NDArray
 
 from bench_lamp.board.condition import TestKind
 from bench_lamp.circuit.elements import Array
-from bench_lamp.reason.power.complaint import hint_factors, mark_factors
+from bench_lamp.reason.power.complaint import hint_factors, mark_factors, weigh_dead_loads
 from bench_lamp.reason.power.engine import Engine, Weighed
-from bench_lamp.reason.power.loads import weigh_dead_loads
 from bench_lamp.reason.power.posterior import start
 from bench_lamp.reason.power.prediction import natural
 from bench_lamp.reason.values.clues import Weight
