@@ -129,7 +129,7 @@ class Hunt:
             value = meter.ohms(test.target, cold_ohms(self.board, test.condition))
         else:
             live = yield Setting(self.board, replace(test.condition, is_powered=True))
-            value = meter.read(test.kind, test.target, live)
+            value = _shown(meter, test, live)
         clue = Clue(event=str(self.tests), kind=test.kind, target=test.target, value=value,
                     out=test.condition.out, hung=test.condition.hung, text=test.name)  # fmt: skip
         key = (clue.kind, clue.target, clue.out, clue.hung)
@@ -172,6 +172,17 @@ class Hunt:
 
 
 K_OPEN = "open"
+
+
+def _shown(meter: Meter, test: Test, live: LiveReadings) -> float:
+    """Return what a live test shows."""
+    if test.kind == TestKind.DROP:
+        return meter.across(test.target, live)
+    if test.kind == TestKind.AMPS:
+        return meter.amps(test.target, live)
+    if test.kind == TestKind.LOOK:
+        return meter.look(test.target, live)
+    return meter.read(test.kind, test.target, live)
 
 
 def run_all(hunts: Iterable[Hunt], *, repairs: bool) -> list[Hunt]:

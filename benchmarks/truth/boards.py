@@ -12,11 +12,14 @@ from bench_lamp.board.blocks import (
     Diode,
     Dropper,
     FuseBlock,
+    Indicator,
     Load,
     Rectifier,
     Regulator,
     Reservoir,
     Transformer,
+    block_inputs,
+    block_outputs,
 )
 from bench_lamp.board.condition import Condition
 from bench_lamp.board.fault_kind import FaultKind as K
@@ -41,6 +44,9 @@ class LiveReadings:
         self.dc = {net: float(settled.mean[row, i]) for i, net in enumerate(nets)}
         self.ac = {net: float(ac[row, i]) for i, net in enumerate(nets)}
         self.pp = {net: float(settled.peak_to_peak[row, i]) for i, net in enumerate(nets)}
+        self.is_rms = is_rms
+        #: RMS of what each fuse carries, in amperes.
+        self.amps: dict[str, float] = {}
 
 
 class Meter:
@@ -67,6 +73,43 @@ class Meter:
             value = 0.0 if is_ac else self._layout.sign[net] * live.dc[net]
             return self._digits(value)
         return abs(self._digits(live.ac[net] + 0.002 * float(self._chance.random())))
+
+    def across(self, name: str, live: LiveReadings) -> float:
+        """Return what it shows with both leads on a part, in volts.
+
+        What a true RMS meter shows of the pulses through a fuse is their RMS.
+        """
+        block = self._board.profile.block(name)
+        assert isinstance(block, Contact | Diode | Dropper | Regulator)
+        if self._layout.is_ac[block.from_]:
+            value = live.ac[block.from_] - live.ac[block.to]
+            if live.is_rms and name in live.amps:
+                ohms = Effects(self._board, self._layout).ohms(block, 1.0)
+                value = max(value, min(live.amps[name] * ohms, live.ac[block.from_]))
+        else:
+            value = live.dc[block.from_] - live.dc[block.to]
+        return abs(self._digits(value + 1e-4 * float(self._chance.normal())))
+
+    def amps(self, inlet: str, live: LiveReadings) -> float:
+        """Return what a DC supply's display shows: what the fuse behind it carries."""
+        source = next(b for b in self._board.profile.power if b.id == inlet)
+        behind = [
+            b.id for b in self._board.profile.power if block_inputs(b) == block_outputs(source)
+        ]
+        found = sum(live.amps.get(name, 0.0) for name in behind)
+        return abs(round(found * self._gain + 0.005 * float(self._chance.uniform(-1, 1)), 2))
+
+    def look(self, name: str, live: LiveReadings) -> float:
+        """Return how an indicator looks to an eye: off, weak, as it should be, too strong."""
+        block = self._board.profile.block(name)
+        assert isinstance(block, Indicator)
+        if (name, K.OPEN) in self._board.faults:
+            return 0.0
+        share = live.dc[block.net] / self._layout.volts[block.net]
+        if self._layout.is_ac[block.net]:
+            share = np.sqrt(2) * live.ac[block.net] / self._layout.volts[block.net]
+        seen = share + 0.06 * float(self._chance.normal())
+        return 0.0 if seen < 0.45 else 0.5 if seen < 0.72 else 1.0 if seen < 1.35 else 1.5
 
     def ohms(self, net: str, cold: dict[str, float]) -> float:
         """Return what it shows from a net to its return, in ohms."""
@@ -128,6 +171,9 @@ def _batch(settings: Sequence[Setting]) -> list[LiveReadings]:
             else:
                 is_rms = board.seed % 2 == 0
                 done[i] = LiveReadings(builder.nets, settled, row, is_rms=is_rms)
+                done[i].amps = {
+                    fuse: float(settled.rms_amps[row, k]) for k, fuse in enumerate(builder.fuses)
+                }
         waiting = again
     return [done[i] for i in range(len(settings))]
 

@@ -14,6 +14,7 @@ from bench_lamp.board.blocks import (
     Dropper,
     DummyLoad,
     FuseBlock,
+    Indicator,
     Inlet,
     Load,
     Rectifier,
@@ -146,6 +147,7 @@ class Builder:
             DummyLoad: self._dummy,
             Load: self._load,
             Sense: lambda sense: None,
+            Indicator: lambda indicator: None,
         }
         make = makers.get(type(block), self._contact)
         make(block)

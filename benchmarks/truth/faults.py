@@ -12,6 +12,7 @@ from bench_lamp.board.blocks import (
     Dropper,
     FuseBlock,
     Harness,
+    Indicator,
     Inlet,
     Load,
     Pin,
@@ -61,6 +62,7 @@ def _kinds(block: Block) -> tuple[K, ...]:
         Reservoir: (K.DRIED_OUT, K.HIGH_ESR, K.LEAKY, K.SHORTED),
         Decoupling: (K.SHORTED,),
         Sense: (K.LINE_OPEN,),
+        Indicator: (K.OPEN,),
         Dropper: (K.DROPPER_OPEN, K.ZENER_OPEN, K.ZENER_SHORTED),
         Load: (K.SHORTED, K.OPEN, K.DRAWS_MORE, K.DRAWS_LESS),
     }

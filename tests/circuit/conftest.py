@@ -6,8 +6,8 @@ import pytest
 from bench_lamp.board import load_profile
 from bench_lamp.board.condition import Condition
 from bench_lamp.circuit import compile_tree
-from bench_lamp.circuit.compile import condition_on
 from bench_lamp.circuit.faults import case_values, faults_of
+from bench_lamp.circuit.looking_up import condition_on
 from bench_lamp.circuit.solve import solve_part
 from bench_lamp.circuit.taking_out import take_out
 from bench_lamp.circuit.values import draw_values

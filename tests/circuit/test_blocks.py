@@ -9,9 +9,10 @@ from scipy.optimize import brentq
 from bench_lamp.board import ProfileError
 from bench_lamp.board.condition import Condition
 from bench_lamp.circuit.cold import cold_ohms
-from bench_lamp.circuit.compile import DIODE_V, sense_of
+from bench_lamp.circuit.compile import DIODE_V
 from bench_lamp.circuit.elements import rectifier
 from bench_lamp.circuit.faults import faults_of
+from bench_lamp.circuit.looking_up import sense_of
 from bench_lamp.circuit.solve import solve_part
 from bench_lamp.circuit.taking_out import take_out
 from bench_lamp.circuit.values import draw_values

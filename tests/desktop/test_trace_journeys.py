@@ -307,8 +307,13 @@ def test_a_set_fed_by_dc_is_traced_to_the_part(open_bench):
     hands.shortcut("Alt+6")
     hands.settle()
     assert {"J3.2", "U2"} <= set(hands.session.case.insight.by_block)
-    assert hands.card.card.id == "trace:dc log5"
-    hands.enter("5.0")
+    # A look is quicker than a reading: the LED hangs on the same rail.
+    assert hands.card.card.id == "trace:look D9"
+    hands.press(Qt.Key.Key_1)
+    hands.settle()
+    assert hands.session.case.insight.suspects[0].block == "J3.2"
+    assert hands.card.card.id == "trace:drop J3.2"
+    hands.enter("4.9")
     assert hands.session.case.insight.called.block == "J3.2"
 
 

@@ -8,11 +8,13 @@ from tests.seen import take
 
 from bench_lamp.board import Profile
 from bench_lamp.board.blocks import DummyLoad, FuseBlock, Inlet, Load, Sense, Transformer
+from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Accepted, Refused
 from bench_lamp.cards.commands import AskPower
 from bench_lamp.cards.leads import figure, leads, net_title, span
 from bench_lamp.cards.preview import Preview, preview_reading
 from bench_lamp.case.facts import facts_of, fitted_profile, set_aside
+from bench_lamp.case.hand import Hand
 from bench_lamp.case.looking_back import moment_at
 from bench_lamp.case.next_stage import suggested
 from bench_lamp.case.next_test import lit_try
@@ -26,14 +28,19 @@ from bench_lamp.journal.events import (
     PowerConfirmed,
     ReadingTaken,
 )
+from bench_lamp.reason.insight_of import insight_of
+from bench_lamp.reason.power.dictionary import build_dictionary
+from bench_lamp.reason.power.engine import Engine
 from bench_lamp.reason.values.tests import OFF, Test
 from bench_lamp.stages import card_for
 from bench_lamp.stages.handback.cards import open_ends
+from bench_lamp.stages.trace.free_entry import take_free_entry
 from bench_lamp.stages.trace.suspects_view import suspects_view
 from bench_lamp.stages.trace.tree import block_facts, tree_picture
 from bench_lamp.stages.trace.tree_layout import lay_out
 from bench_lamp.units import FuseRating, percent
 from bench_lamp.views.path import path
+from bench_lamp.views.tape import tape
 
 
 def plain(text: str) -> str:
@@ -118,9 +125,9 @@ def test_no_card_of_the_hunt_wants_power_off_work_done_live(live_job, hunted):
     for attempt in seen.case.insight.tries:
         card = card_for("trace", *hunted(live_job, focus=attempt.test.name))
         is_hands_on = attempt.test.kind in {"ohm", "tone"} or attempt.test.condition.out
-        assert bool(card.entry is None or card.entry.mode in {"dc V", "ac V"})
+        assert bool(card.entry is None or card.entry.mode in {"dc V", "ac V", "drop", "A"})
         if is_hands_on:
-            assert [c.command for c in card.choices] == ["power"]
+            assert [c.command for c in card.choices] == [AskPower()]
             assert "LIVE" in card.cautions[0]
 
 
@@ -440,7 +447,7 @@ def test_every_net_has_a_name_for_a_person(job, net, name):
 def test_black_goes_to_the_ground_of_the_same_supply(job):
     tests = {"raw_disp": "display return", "sec_coil": "winding", "ac_disp": "winding"}
     for net, word in tests.items():
-        kind = "dc" if net == "raw_disp" else "ac"
+        kind = TestKind.DC if net == "raw_disp" else TestKind.AC
         found = leads(
             job.seen().case, Test(kind=kind, target=net, part=0, seconds=8, condition=OFF)
         )
@@ -524,3 +531,89 @@ def test_two_bad_supplies_are_said_to_be_two_things(live_job, hunted):
         live_job.read(A=5.05, B=10.4, C=0.0, Q=0.0, H=0.0, E=35.5)
     view = suspects_view(*hunted(live_job))
     assert view.note.startswith("two things, probably")
+
+
+@pytest.fixture
+def radio(library, make_job):
+    """A Varnholt VX-12, live: it has a DC inlet and an LED."""
+    job = make_job(library.get("varnholt-vx12"))
+    job.switch("live")
+    return job
+
+
+@pytest.fixture(scope="module")
+def radio_engine(library):
+    profile = library.get("varnholt-vx12")
+    seconds = {p.net: p.seconds for p in profile.test_points}
+    return Engine.of(build_dictionary(compile_tree(profile)), seconds)
+
+
+@pytest.fixture
+def heard(radio, radio_engine):
+    """Return a maker of situations of the radio with the reasoning's insight in them."""
+    return lambda **more: radio.seen(
+        insight=insight_of(radio_engine, radio.profile, facts_of(radio.state)), **more
+    )
+
+
+@pytest.mark.parametrize(
+    ("line", "mode", "target", "value"),
+    [
+        ("J1.3 drop 0.75", "drop", "J1.3", 0.75),
+        ("F1 across 12m", "drop", "F1", 0.012),
+        ("X1 0.85 A", "A", "X1", 0.85),
+        ("X1 850 mA", "A", "X1", 0.85),
+        ("D9 dim", "look", "D9", 0.5),
+        ("D9 out", "look", "D9", 0.0),
+        ("D9 flash", "look", "D9", -1.0),
+    ],
+)
+def test_what_is_read_of_a_part_goes_in_as_one_says_it(radio, line, mode, target, value):
+    answer = take_free_entry(radio.seen().case, Hand(), line)
+    (body,) = answer.log
+    assert (body.mode, body.target, body.value) == (mode, target, pytest.approx(value))
+    radio.log(body)
+    (clue,) = facts_of(radio.state).clues
+    assert clue.target == target
+    tile = tape(radio.seen().case)[-1]
+    assert tile.title.startswith(target)
+    assert "power live" in plain(" ".join(tile.explanation))
+
+
+def test_what_feeds_an_indicator_is_answered_from_the_tree(radio):
+    asked = take_free_entry(radio.seen().case, Hand(), "what feeds D9")
+    assert asked.question == "D9 is fed by U2 ← S1 ← D1 ← F1 ← X1."
+
+
+def test_a_look_of_no_kind_is_refused_with_the_words_that_are(radio):
+    refused = take_free_entry(radio.seen().case, Hand(), "D9 purple")
+    assert "dim" in refused.mend
+
+
+def test_the_hunt_asks_for_a_look_and_takes_it_by_a_key(radio, heard):
+    card = card_for("trace", *heard(focus="look D9"))
+    assert card.title == "Look at D9"
+    assert [lead.kind for lead in card.leads] == ["hand", "fed"]
+    assert [c.text for c in card.choices][:3] == ["It is lit", "It is dim", "It is dark"]
+    assert {o.reads for o in card.outcomes} >= {"lit", "dark"}
+    radio.log(*card.choices[2].log)
+    blocks = {f.block for f, _ in heard().case.insight.suspects[0].members}
+    assert blocks <= {"X1", "F1", "U2", "D1", "S1"}
+
+
+def test_both_leads_on_a_part_carry_its_rail(radio, heard):
+    radio.read(P3=13.2, P4=11.0)
+    card = card_for("trace", *heard(focus="drop J1.3"))
+    assert card.title == "Volts across J1.3"
+    assert card.entry.mode == "drop"
+    assert any("neither goes to ground" in line for line in card.cautions)
+    assert [lead.text for lead in card.leads][:2] == [
+        "J1.3, the joint of the pin on the feeding side",
+        "J1.3, the crimp behind the contact; not ground",
+    ]
+
+
+def test_a_change_to_a_part_makes_old_what_was_read_of_its_neighbours(radio):
+    radio.log(ReadingTaken(target="J1.3", mode="drop", value=0.75, power="live"))
+    radio.log(PartReplaced(part="S1", out="x", fitted="y"))
+    assert facts_of(radio.state).clues == ()

@@ -11,15 +11,16 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from bench_lamp.board.blocks import Decoupling, FuseBlock, Load, Reservoir, Switch
+from bench_lamp.board.blocks import Decoupling, FuseBlock, Indicator, Load, Reservoir, Switch
 from bench_lamp.board.condition import TestKind
 from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.checks.verdict import SAWTOOTH
 from bench_lamp.circuit import PowerTree
 from bench_lamp.circuit.cold import charging_ohms, cold_ohms
-from bench_lamp.circuit.compile import TreePart
 from bench_lamp.circuit.elements import Array
 from bench_lamp.circuit.faults import Fault
+from bench_lamp.circuit.on_parts import across, flowing, look_of
+from bench_lamp.circuit.parts import TreePart
 from bench_lamp.circuit.solve import solve_part
 from bench_lamp.circuit.taking_out import take_out
 from bench_lamp.circuit.values import BY_NAME, OPEN_S, Values, draw_values
@@ -73,6 +74,8 @@ class SimulatedBoard:
             raise InstrumentError(
                 "Ohms on a live board", hint="Switch off and confirm with Ctrl+P, then read again."
             )
+        if TestKind(request.kind).is_on_part:
+            return self._on_part(request)
         net = request.target
         if self.tree.part_of(net) is None:
             raise InstrumentError(
@@ -101,6 +104,27 @@ class SimulatedBoard:
         if request.kind == TestKind.DC:
             return 0.0 if part.is_ac[i] else part.sign[i] * volts
         return float(volts / np.sqrt(2) if part.is_ac[i] else ripple / SAWTOOTH)
+
+    def _on_part(self, request: Request) -> Shown:
+        """Return what is read of a part: volts across it, what flows, how an indicator looks."""
+        number = self.tree.part_with(request.target)
+        part = self.tree.parts[number] if number is not None else None
+        block = part.block(request.target) if part is not None else None
+        if part is None or number is None or not request.condition.is_powered:
+            raise InstrumentError(
+                f"Nothing can be read of {request.target} so", hint="Power on, and a part it knows."
+            )
+        values = self._values(number, part, request)
+        found = solve_part(part, values)
+        if isinstance(block, Indicator):
+            is_dead = any(f.block == block.id for f in self.faults)
+            look = float(look_of(part, block.id, found.volts)[0])
+            is_out = is_dead and block.id not in request.mended
+            return Shown(value=0.0 if is_out else round(2 * look) / 2)
+        if request.kind == TestKind.AMPS:
+            amps = flowing(part, values, found)[0, part.metered.index(request.target)]
+            return self._digits("dc", float(amps))
+        return self._digits("dc", float(across(part, request.target, found.volts)[0]))
 
     def _charging(self, net: str, request: Request) -> list[float]:
         """Return ohms while the capacitors of a net charge through the meter, beside its load."""

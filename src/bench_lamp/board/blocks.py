@@ -1,6 +1,6 @@
 """The power tree, block by block, in the direction the current flows."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from typing import Literal
 
 from bench_lamp.board.written import Amps, Farads, FromFile, Fuse, Ohms, Volts
@@ -167,6 +167,16 @@ class DummyLoad(_Named, frozen=True, kw_only=True):
     ohms: Ohms
 
 
+class Indicator(_Named, frozen=True, kw_only=True):
+    """What shows that a net is alive: it draws next to nothing, and speaks for what feeds it."""
+
+    kind: Literal["indicator"] = "indicator"
+    net: str
+    shows: Literal["LED", "lamp", "fan", "relay"] = "LED"
+    #: What stands in line with it: `R30`.
+    through: str = ""
+
+
 class Load(_Named, frozen=True, kw_only=True):
     """What a net supplies, at its nominal voltage."""
 
@@ -193,6 +203,7 @@ Block = (
     | Sense
     | Decoupling
     | DummyLoad
+    | Indicator
     | Load
 )
 
@@ -201,7 +212,7 @@ Contact = Switch | FuseBlock | Pin | Harness
 #: What makes one DC voltage of another.
 Regulating = Regulator | Converter
 #: What hangs on a net and feeds nothing.
-Hanging = Reservoir | Sense | Decoupling | DummyLoad | Load
+Hanging = Reservoir | Sense | Decoupling | DummyLoad | Indicator | Load
 
 
 def is_source(block: Block) -> bool:
@@ -227,6 +238,18 @@ def block_outputs(block: Block) -> tuple[str, ...]:
     return (block.to,)
 
 
+def second_feeders(blocks: Iterable[Block]) -> frozenset[str]:
+    """Return the diodes that feed a net beside the block that feeds it first: battery backup."""
+    fed: set[str] = set()
+    found = set()
+    for block in blocks:
+        for net in block_outputs(block):
+            if net in fed and isinstance(block, Diode):
+                found.add(block.id)
+            fed.add(net)
+    return frozenset(found)
+
+
 def block_label(block: Block) -> str:
     """Say what the block is, in two or three words beside its name."""
     if isinstance(block, FuseBlock):
@@ -237,6 +260,8 @@ def block_label(block: Block) -> str:
         return f"{block.volts:g} V regulator"
     if isinstance(block, Converter):
         return f"{block.kind} to {block.volts:g} V"
+    if isinstance(block, Indicator):
+        return block.shows
     if isinstance(block, Inlet):
         return "mains inlet" if not block.is_dc else f"{block.volts:g} V {block.supply}"
     words = {

@@ -14,6 +14,20 @@ class TestKind(StrEnum):
     AC = "ac"
     OHM = "ohm"
     TONE = "tone"
+    #: Volts with both leads on one part, live; what flows through a part; how an indicator looks.
+    DROP = "drop"
+    AMPS = "amps"
+    LOOK = "look"
+
+    @property
+    def is_on_part(self) -> bool:
+        """Whether it is done on a part, not on a net."""
+        return self in {TestKind.TONE, TestKind.DROP, TestKind.AMPS, TestKind.LOOK}
+
+    @property
+    def needs_power(self) -> bool:
+        """Whether it says something only while the board is live."""
+        return self not in {TestKind.OHM, TestKind.TONE}
 
 
 class Condition(Struct, frozen=True):

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from bench_lamp.board.blocks import Inlet, Regulator, Sense, block_inputs, block_outputs
+from bench_lamp.board.blocks import Diode, Inlet, Regulator, Sense, block_inputs, block_outputs
 from bench_lamp.board.logic_consistency import check_logic
 from bench_lamp.board.naming import Loc, unknown_name
 from bench_lamp.board.profile import Profile
@@ -113,13 +113,13 @@ def _senses(profile: Profile) -> Iterator[tuple[Loc, str]]:
 
 
 def _feeds(profile: Profile) -> Iterator[tuple[Loc, str]]:
-    """Each net is fed by one block at most, and no block is fed from nowhere."""
+    """Each net is fed by one block, or through diodes by more, and no block is fed from nowhere."""
     fed: dict[str, str] = {}
     for index, block in enumerate(profile.power):
         for net in block_outputs(block):
-            if net in fed:
+            if net in fed and not isinstance(block, Diode):
                 yield ("power", index), f"{fed[net]} feeds the net “{net}” already; rename one"
-            fed[net] = block.id
+            fed.setdefault(net, block.id)
     has_inlet = any(isinstance(b, Inlet) for b in profile.power)
     for index, block in enumerate(profile.power):
         for net in block_inputs(block):

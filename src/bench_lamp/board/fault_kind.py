@@ -33,6 +33,7 @@ class FaultKind(StrEnum):
     WINDING_RESISTIVE = "winding joint resistive"
     HIGH_ESR = "high ESR"
     SUPPLY_WEAK = "supply weak"
+    LEAKS_ACROSS = "leaks to its neighbour"
 
     @property
     def is_short(self) -> bool:

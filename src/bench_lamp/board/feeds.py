@@ -16,6 +16,7 @@ from bench_lamp.board.blocks import (
     Transformer,
     block_inputs,
     block_outputs,
+    second_feeders,
 )
 from bench_lamp.board.profile import Profile, TestPoint
 
@@ -116,10 +117,11 @@ class FeedTree:
     def _spread(self, nets: frozenset[str]) -> frozenset[str]:
         reached = set(nets)
         frontier = list(reached)
+        seconds = second_feeders(self.profile.power)
         while frontier:
             net = frontier.pop()
             for block in self.profile.power:
-                if net in block_inputs(block):
+                if net in block_inputs(block) and block.id not in seconds:
                     new = set(block_outputs(block)) - reached
                     reached |= new
                     frontier.extend(new)

@@ -15,7 +15,10 @@ from bench_lamp.board.written import FromFile, Fuse, Limits, Seconds, Volts
 #: The profile's own version; the loader refuses others.
 FORMAT = "bench-lamp board 1"
 
-MeterMode = Literal["dc V", "ac V", "ohm", "diode", "tone"]
+#: What a test point may be read in; and what else may be read of a part: the volts across it, what
+#: flows through it, how an indicator looks.
+PointMode = Literal["dc V", "ac V", "ohm", "diode", "tone"]
+MeterMode = Literal["dc V", "ac V", "ohm", "diode", "tone", "drop", "A", "look"]
 
 
 class Ground(FromFile, frozen=True, kw_only=True):
@@ -36,7 +39,7 @@ class TestPoint(FromFile, frozen=True, kw_only=True):
     net: str
     #: Ground id where the black lead belongs.
     black: str
-    mode: MeterMode
+    mode: PointMode
     nominal: Volts
     #: Limits of the drawing.
     design: Limits

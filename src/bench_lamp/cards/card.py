@@ -10,7 +10,7 @@ from bench_lamp.cards.commands import Command
 from bench_lamp.instrument import LogicRequest, Shown
 from bench_lamp.journal.events import Body, StageId
 
-LeadKind = Literal["red", "black", "meter", "hand", "how", "check"]
+LeadKind = Literal["red", "black", "meter", "hand", "how", "check", "fed"]
 EntryKind = Literal["reading", "text"]
 
 

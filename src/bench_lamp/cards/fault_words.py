@@ -23,6 +23,7 @@ _TITLES = {
     ("pin", FaultKind.RESISTIVE): "{id} drops volts: contact or crimp",
     ("harness", FaultKind.OPEN): "{id}, the wire open",
     ("harness", FaultKind.RESISTIVE): "{id} drops volts on the way",
+    ("indicator", FaultKind.OPEN): "{id} itself is dead, or what stands in line with it",
     ("sense", FaultKind.LINE_OPEN): "{id}, the sense line open",
 }
 #: Kinds in a word or two, where the usual word is long.

@@ -40,7 +40,8 @@ def _measurement(case: Case, card: Card) -> Request | None:
     if entry is None or not entry.is_reading or entry.mode not in KINDS:
         return None
     point = case.profile.point(entry.target)
-    if point is None and entry.target not in case.tree.nets:
+    is_known = KINDS[entry.mode].is_on_part or entry.target in case.tree.nets
+    if point is None and not is_known:
         return None
     return Request(
         kind=KINDS[entry.mode],

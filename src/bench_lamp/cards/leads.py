@@ -8,9 +8,13 @@ from bench_lamp.board import TestPoint
 from bench_lamp.board.blocks import (
     Block,
     Decoupling,
+    Dropper,
     FuseBlock,
+    Indicator,
     Load,
+    Pin,
     Rectifier,
+    Regulator,
     Reservoir,
     Switch,
     Transformer,
@@ -22,11 +26,20 @@ from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Lead
 from bench_lamp.case.case import Case
 from bench_lamp.case.cautions import is_mains
+from bench_lamp.case.looks import fed_by
 from bench_lamp.reason.values.tests import Test
 from bench_lamp.units import engineering
 
-UNITS = {"dc": "V", "ac": "V~", "ohm": "Ω", "tone": ""}
-SETTINGS = {"dc": "DC volts", "ac": "AC volts", "ohm": "ohms", "tone": "continuity"}
+UNITS = {"dc": "V", "ac": "V~", "ohm": "Ω", "tone": "", "drop": "V", "amps": "A", "look": ""}
+SETTINGS = {
+    "dc": "DC volts",
+    "ac": "AC volts",
+    "ohm": "ohms",
+    "tone": "continuity",
+    "drop": "DC volts, the millivolt range",
+    "amps": "the supply’s display, or a clamp for DC",
+    "look": "",
+}
 #: From here on ohms say only "open", as the reasoning takes them.
 OPEN_OHM = 1e5
 
@@ -102,6 +115,8 @@ def leads(case: Case, test: Test) -> tuple[Lead, ...]:
             Lead(kind="meter", text="continuity"),
             Lead(kind="hand", text=f"fuse out; {block.place if block else ''}".rstrip("; ")),
         )
+    if test.kind.is_on_part:
+        return part_leads(case, test)
     point = point_on(case, test.target)
     red = name_of(case, test.target).red if point else _with_place(case, test.target)
     return (
@@ -109,6 +124,38 @@ def leads(case: Case, test: Test) -> tuple[Lead, ...]:
         Lead(kind="black", text=_black(case, test, point)),
         Lead(kind="meter", text=_meter(case, test)),
     )
+
+
+def part_leads(case: Case, test: Test) -> tuple[Lead, ...]:
+    """Return where both leads go on one part, or where to look."""
+    block = case.profile.block(test.target)
+    place = block.place if block and block.place else test.target
+    if isinstance(block, Indicator):
+        through = f" through {block.through}" if block.through else ""
+        return (
+            Lead(kind="hand", text=f"{block.shows}, {place}"),
+            Lead(kind="fed", text=f"{fed_by(case, block.net)}{through}"),
+        )
+    if test.kind == TestKind.AMPS or block is None:
+        return (Lead(kind="hand", text=place), Lead(kind="meter", text=SETTINGS[test.kind]))
+    first, last = _ends(block)
+    is_ac = case.tree.is_ac(block_inputs(block)[0])
+    return (
+        Lead(kind="red", text=f"{test.target}, {first}"),
+        Lead(kind="black", text=f"{test.target}, {last}; not ground"),
+        Lead(kind="meter", text=SETTINGS["ac" if is_ac else test.kind]),
+    )
+
+
+def _ends(block: Block) -> tuple[str, str]:
+    """Name the two ends of a part: where the current comes from, and where it goes."""
+    if isinstance(block, FuseBlock):
+        return "the clip that is fed", "the other clip, on the board side"
+    if isinstance(block, Pin):
+        return "the joint of the pin on the feeding side", "the crimp behind the contact"
+    if isinstance(block, Regulator | Dropper):
+        return "its input", "its output"
+    return "the end that is fed", "the far end"
 
 
 def _with_place(case: Case, net: str) -> str:
@@ -160,6 +207,8 @@ def figure(kind: str, value: float) -> str:
     """
     if kind == TestKind.OHM and value >= OPEN_OHM:
         return "open"
+    if kind in {TestKind.DROP, TestKind.AMPS}:
+        return _small(kind, abs(value))
     size = abs(value)
     resolution = 10.0 ** (-2 if size < 9.95 and kind != TestKind.OHM else -1 if size < 100 else 0)
     if size < 0.5 * resolution:
@@ -167,6 +216,17 @@ def figure(kind: str, value: float) -> str:
     if size >= 1000:
         resolution = 10.0 ** (len(str(int(size))) - 2)
     return engineering(value, UNITS[kind], resolution=resolution)
+
+
+def _small(kind: str, value: float) -> str:
+    """Write volts across a part or amperes through it: two digits, down to a thousandth.
+
+    >>> _small("drop", 0.0118), _small("amps", 0.787), _small("drop", 4.26)
+    ('12\u202fmV', '0.79\u202fA', '4.3\u202fV')
+    """
+    if value < 0.1:
+        return engineering(value, UNITS[kind], resolution=0.001)
+    return engineering(value, UNITS[kind], resolution=0.01 if value < 1 else 0.1)
 
 
 def span(kind: str, low: float, high: float) -> str:

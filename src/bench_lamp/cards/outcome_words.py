@@ -3,11 +3,13 @@
 from collections.abc import Mapping
 
 from bench_lamp.board import Profile
+from bench_lamp.board.blocks import Indicator
 from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Outcome
 from bench_lamp.cards.fault_words import fault_short
 from bench_lamp.cards.leads import figure, span
 from bench_lamp.cards.logic_words import outcome_label
+from bench_lamp.case.looks import OFF, ON, STRONG, WEAK, words_of
 from bench_lamp.circuit.faults import Fault
 from bench_lamp.reason.values.branch import ELSEWHERE, Branch, BranchKind, branch_of
 from bench_lamp.reason.values.faults import LogicFault
@@ -68,6 +70,8 @@ def reads(profile: Profile, test: Test | LogicTest, branch: Branch) -> str:
     """Write what one way of coming out reads: `near 0`, `13.9 to 18.5 V~`."""
     if isinstance(test, LogicTest):
         return outcome_label(profile, test, branch)
+    if test.kind == TestKind.LOOK:
+        return _looks(profile, test, branch)
     if test.kind == TestKind.TONE:
         return "it beeps" if branch.kind == BranchKind.SOUND else "open"
     if branch.kind == BranchKind.NOTHING:
@@ -85,6 +89,13 @@ def reads(profile: Profile, test: Test | LogicTest, branch: Branch) -> str:
     if test.kind == TestKind.OHM and branch.kind == BranchKind.ABOVE:
         return f"over {figure('ohm', branch.low)}"
     return f"{word}: {span(test.kind, branch.low, branch.high)}"
+
+
+def _looks(profile: Profile, test: Test, branch: Branch) -> str:
+    block = profile.block(test.target)
+    words = words_of(block.shows if isinstance(block, Indicator) else "LED")
+    at = {BranchKind.SOUND: ON, BranchKind.NOTHING: OFF, BranchKind.BETWEEN: WEAK}
+    return words[at.get(branch.kind, STRONG)]
 
 
 def _means(

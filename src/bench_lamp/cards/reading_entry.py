@@ -26,6 +26,8 @@ from bench_lamp.journal.events import ReadingTaken
 from bench_lamp.units import Band, Quantity, UnitError, parse_quantity
 
 UNPOWERED_MODES = {"ohm", "diode", "tone"}
+#: What is read of a part, live.
+PART_MODES = {"drop", "A"}
 UNPOWERED_WORDS = {"ohm": "An ohms reading", "diode": "A diode test", "tone": "A continuity test"}
 
 
@@ -81,7 +83,7 @@ def _quantity(entry: Entry, typed: Typed) -> tuple[Quantity, MeterMode]:
 
 def _read(entry: Entry, text: str) -> tuple[Quantity, MeterMode]:
     """Read the number and the mode it was taken in; the written unit may change the mode."""
-    if entry.mode in UNPOWERED_MODES:
+    if entry.mode in UNPOWERED_MODES | PART_MODES:
         return parse_quantity(text, MODE_UNITS[entry.mode]), entry.mode
     try:
         quantity = parse_quantity(text, MODE_UNITS[entry.mode])

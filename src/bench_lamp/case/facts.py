@@ -3,7 +3,7 @@
 from msgspec.structs import replace
 
 from bench_lamp.board import Profile
-from bench_lamp.board.blocks import Reservoir
+from bench_lamp.board.blocks import Inlet, Reservoir
 from bench_lamp.board.condition import TestKind
 from bench_lamp.board.profile import MeterMode
 from bench_lamp.case.logic_facts import logic_clues
@@ -17,6 +17,9 @@ KINDS: dict[MeterMode, TestKind] = {
     "ac V": TestKind.AC,
     "ohm": TestKind.OHM,
     "tone": TestKind.TONE,
+    "drop": TestKind.DROP,
+    "A": TestKind.AMPS,
+    "look": TestKind.LOOK,
 }
 
 
@@ -38,9 +41,22 @@ def facts_of(state: JobState, profile: Profile | None = None) -> Facts:
         out=state.out,
         hung=state.hung,
         is_powered=state.power.is_live,
+        mains=mains_read(state, profile) if profile is not None else None,
         logic=logic_clues(profile, state) if profile is not None else (),
         twins={r.net: r.value for r in state.twins if r.net and r.mode in {"dc V", "ac V"}},
     )
+
+
+def mains_read(state: JobState, profile: Profile) -> float | None:
+    """Return the mains that was read last at the inlet, as a factor on what the set is wired for."""
+    inlets = {b.id: b for b in profile.power if isinstance(b, Inlet) and not b.is_dc}
+    inlets |= {b.to: b for b in inlets.values()}
+    for reading in reversed(state.readings):
+        inlet = inlets.get(reading.target) or inlets.get(reading.net)
+        if inlet is not None and reading.mode == "ac V" and not reading.is_stale:
+            wired = [inlet.volts, *(option.volts for option in profile.mains)]
+            return reading.value / min(wired, key=lambda volts: abs(volts - reading.value))
+    return None
 
 
 def clues_of(state: JobState) -> tuple[Clue, ...]:
@@ -74,15 +90,10 @@ def set_aside(state: JobState) -> tuple[Reading, ...]:
 
 def _clue(reading: Reading) -> Clue | None:
     kind = KINDS.get(reading.mode)
-    target = reading.target if kind == TestKind.TONE else reading.net
-    is_volts = kind in {TestKind.DC, TestKind.AC}
-    if (
-        kind is None
-        or not target
-        or reading.swapped
-        or reading.limiter
-        or is_volts != (reading.power == "live")
-    ):
+    if kind is None or reading.swapped or reading.limiter:
+        return None
+    target = reading.target if kind.is_on_part else reading.net
+    if not target or kind.needs_power != (reading.power == "live"):
         return None
     return Clue(
         event=reading.event,
@@ -128,9 +139,4 @@ def _farads(text: str) -> float | None:
     return None
 
 
-MODES: dict[TestKind, MeterMode] = {
-    TestKind.DC: "dc V",
-    TestKind.AC: "ac V",
-    TestKind.OHM: "ohm",
-    TestKind.TONE: "tone",
-}
+MODES: dict[TestKind, MeterMode] = {kind: mode for mode, kind in KINDS.items()}

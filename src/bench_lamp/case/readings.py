@@ -8,6 +8,7 @@ from msgspec import Struct
 from bench_lamp.board import TestPoint
 from bench_lamp.board.blocks import Dropper, Harness, Pin, Regulator
 from bench_lamp.case.case import Case, remembered
+from bench_lamp.case.looks import look_text
 from bench_lamp.checks import Judgement, judge, judge_ripple, judge_tone
 from bench_lamp.checks.limiting import hung_loads
 from bench_lamp.journal import Reading
@@ -17,7 +18,16 @@ from bench_lamp.units import Band, engineering
 RIPPLE_REGULATED, RIPPLE_RAW = 0.02, 0.10
 #: What is known of a part; the reasoning's own word for it.
 PartFact = Literal["open", "toned", "replaced"]
-MODE_UNITS = {"dc V": "V", "ac V": "V~", "ohm": "Ω", "diode": "V", "tone": "Ω"}
+MODE_UNITS = {
+    "dc V": "V",
+    "ac V": "V~",
+    "ohm": "Ω",
+    "diode": "V",
+    "tone": "Ω",
+    "drop": "V",
+    "A": "A",
+    "look": "",
+}
 
 
 class JudgedReading(Struct, frozen=True, kw_only=True):
@@ -122,7 +132,12 @@ def reading_text(reading: Reading) -> str:
     """Write a reading as it stands on the tape: the digits that were there, and the unit."""
     if reading.mode == "tone":
         return "open" if reading.value else "beeps"
-    return engineering(reading.value, MODE_UNITS[reading.mode], resolution=reading.resolution)
+    if reading.mode == "look":
+        return look_text(reading.value)
+    text = engineering(reading.value, MODE_UNITS[reading.mode], resolution=reading.resolution)
+    if reading.mode == "drop":
+        return f"{text} across it"
+    return text
 
 
 def is_settled(case: Case, point: TestPoint) -> bool:

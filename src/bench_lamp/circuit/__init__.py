@@ -7,6 +7,7 @@ May import: `board`, `units`, NumPy.
 Must not import: any other room.
 """
 
-from bench_lamp.circuit.compile import PowerTree, compile_tree
+from bench_lamp.circuit.compile import compile_tree
+from bench_lamp.circuit.parts import PowerTree
 
 __all__ = ["PowerTree", "compile_tree"]

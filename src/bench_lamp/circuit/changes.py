@@ -13,7 +13,7 @@ from bench_lamp.board.blocks import (
     block_inputs,
     block_outputs,
 )
-from bench_lamp.circuit.compile import TreePart
+from bench_lamp.circuit.parts import SecondSource, TreePart
 from bench_lamp.circuit.values import OPEN_S, SHORT_OHMS, Values
 
 Change = Callable[[Values, slice], None]
@@ -52,6 +52,20 @@ def graded(name: str, block: str, low: float, high: float) -> Change:
 
     def change(values: Values, rows: slice) -> None:
         getattr(values, name)[block][rows] *= low * (high / low) ** values.severity[rows]
+
+    return change
+
+
+def leaks_across(part: TreePart, second: SecondSource) -> Change:
+    """Dirt of 5 Ω to 3 kΩ between two pins, by severity; it loads the higher one too."""
+    i = part.index(second.net)
+    share = 1 - part.nominal_v[i] / second.volts
+
+    def change(values: Values, rows: slice) -> None:
+        siemens = 1 / (5.0 * 600.0 ** values.severity[rows])
+        values.beside_s[second.net][rows] += siemens
+        if second.from_net:
+            values.shunt[second.from_net][rows] += share * siemens
 
     return change
 

@@ -12,8 +12,8 @@ from bench_lamp.board.blocks import (
     block_inputs,
     block_outputs,
 )
-from bench_lamp.circuit.compile import TreePart
 from bench_lamp.circuit.elements import Array
+from bench_lamp.circuit.parts import TreePart
 from bench_lamp.circuit.values import Values
 
 #: Junctions at a few hundred millivolts: a rectifier backwards and forwards, a regulator

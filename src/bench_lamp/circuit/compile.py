@@ -9,7 +9,6 @@ import math
 from collections.abc import Sequence
 from typing import Any
 
-from msgspec import Struct
 from msgspec.structs import replace
 
 from bench_lamp.board import Block, FeedTree, Profile
@@ -22,14 +21,14 @@ from bench_lamp.board.blocks import (
     Load,
     Rectifier,
     Regulating,
-    Reservoir,
-    Sense,
     Transformer,
     block_inputs,
     block_outputs,
+    second_feeders,
 )
-from bench_lamp.board.condition import Condition
 from bench_lamp.checks.limiting import hung_loads
+from bench_lamp.circuit.parts import PowerTree, TreePart
+from bench_lamp.circuit.seconds import second_sources
 
 #: Drop of one conducting silicon diode, in volts.
 DIODE_V = 0.85
@@ -50,66 +49,6 @@ SOURCE_SAG = 0.02
 CONTACT_OHMS = 0.01
 
 
-class TreePart(Struct, frozen=True, kw_only=True):
-    """One winding and what hangs on it, as nets and blocks in feed order."""
-
-    #: Net of the winding, or of the DC inlet.
-    root: str
-    #: What feeds it: the transformer's or the inlet's id.
-    feeder: str = ""
-    #: Whether DC comes in at the root.
-    is_dc: bool = False
-    #: Peak voltage of the winding without load, or the source's voltage, in volts.
-    open_v: float = 0.0
-    #: Resistance of the winding as its load sees it, its share of the primary with it, in ohms.
-    winding_ohms: float = 0.0
-    #: The most that a DC source gives, in amperes.
-    limit: float = math.inf
-    #: Of the mains, in hertz.
-    hertz: float = 50.0
-    #: Volt-amperes that its core is made for; infinite for a DC source.
-    core_va: float = math.inf
-    #: Blocks between the mains and the transformer.
-    primary: tuple[Block, ...] = ()
-    #: What the part's loads draw together, in amperes.
-    rated_amps: float
-    nets: tuple[str, ...]
-    #: Whether each net carries AC (its value is then a peak).
-    is_ac: tuple[bool, ...] = ()
-    #: What each net carries when all is well, roughly; scales loads.
-    nominal_v: tuple[float, ...] = ()
-    #: 1, or −1 for nets that lie below their return; voltages are solved as magnitudes.
-    sign: tuple[int, ...] = ()
-    blocks: tuple[Block, ...]
-
-    def index(self, net: str) -> int:
-        """Return the place of a net in the solution's columns."""
-        return self.nets.index(net)
-
-    @property
-    def fuses(self) -> tuple[FuseBlock, ...]:
-        """The part's fuses."""
-        return tuple(b for b in self.blocks if isinstance(b, FuseBlock))
-
-
-class PowerTree(Struct, frozen=True, kw_only=True):
-    """A profile's power tree, ready for solving."""
-
-    profile: Profile
-    parts: tuple[TreePart, ...]
-    #: Blocks between the mains and the transformers, each once.
-    primary: tuple[Block, ...]
-
-    def part_of(self, net: str) -> int | None:
-        """Return the number of the part that a net belongs to; None in the primary."""
-        return next((i for i, p in enumerate(self.parts) if net in p.nets), None)
-
-    @property
-    def net_count(self) -> int:
-        """Number of nets behind the windings."""
-        return sum(len(p.nets) for p in self.parts)
-
-
 def compile_tree(profile: Profile) -> PowerTree | None:
     """Return the tree of a profile, or None when nothing feeds it: no winding and no DC inlet."""
     tree = FeedTree.of(profile)
@@ -122,6 +61,7 @@ def compile_tree(profile: Profile) -> PowerTree | None:
     if not parts:
         return None
     primary = {b.id: b for part in parts for b in part.primary}
+    parts = [replace(part, seconds=tuple(second_sources(profile, part, parts))) for part in parts]
     return PowerTree(profile=profile, parts=tuple(parts), primary=tuple(primary.values()))
 
 
@@ -216,10 +156,14 @@ def _levelled(
 
 def _in_feed_order(power: Sequence[Block], root: str, reached: frozenset[str]) -> tuple[Block, ...]:
     """Return the blocks below a net so that each stands behind what feeds it."""
+    seconds = second_feeders(power)
     inside = [
         b
         for b in power
-        if block_inputs(b) and block_inputs(b)[0] in reached and not isinstance(b, Transformer)
+        if block_inputs(b)
+        and block_inputs(b)[0] in reached
+        and not isinstance(b, Transformer)
+        and b.id not in seconds
     ]
     ordered: list[Block] = []
     known = {root}
@@ -258,37 +202,3 @@ def _levels(
             elif isinstance(block, Dropper):
                 nominal[net] = abs(block.zener)
     return is_ac, nominal, signs
-
-
-def reservoir_on(part: TreePart, net: str) -> Reservoir | None:
-    """Return the reservoir on a net, if there is one."""
-    return next((b for b in part.blocks if isinstance(b, Reservoir) and b.net == net), None)
-
-
-def sense_of(part: TreePart, regulator: str) -> Sense | None:
-    """Return the line by which a regulator looks at another net, if it has one."""
-    return next((b for b in part.blocks if isinstance(b, Sense) and b.of == regulator), None)
-
-
-def contacts_between(part: TreePart, net: str, to: str) -> tuple[Contact, ...]:
-    """Return the contacts from one net down to another; none where there is no way."""
-    if net == to:
-        return ()
-    for block in part.blocks:
-        if isinstance(block, Contact) and block.from_ == net:
-            behind = contacts_between(part, block.to, to)
-            if behind or block.to == to:
-                return (block, *behind)
-    return ()
-
-
-def condition_on(condition: Condition, part: TreePart) -> Condition:
-    """Return what of a condition concerns one part: block by block, no connectors."""
-    if not condition.out and not condition.hung:
-        return condition
-    ids = [block.id for block in part.blocks]
-    return replace(
-        condition,
-        out=frozenset(name for name in ids if condition.is_out(name)),
-        hung=condition.hung.intersection(ids),
-    )

@@ -9,8 +9,8 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
-from bench_lamp.circuit.compile import TreePart
 from bench_lamp.circuit.elements import Array
+from bench_lamp.circuit.parts import TreePart
 from bench_lamp.circuit.values import SPREAD, Values, filled_values
 
 #: Rows of the plan of tolerances.

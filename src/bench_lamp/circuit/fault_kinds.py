@@ -11,6 +11,7 @@ from bench_lamp.board.blocks import (
     Dropper,
     FuseBlock,
     Harness,
+    Indicator,
     Load,
     Pin,
     Rectifier,
@@ -38,7 +39,7 @@ from bench_lamp.circuit.changes import (
     unseen,
     weakened,
 )
-from bench_lamp.circuit.compile import TreePart
+from bench_lamp.circuit.parts import TreePart
 from bench_lamp.circuit.values import Values
 
 
@@ -131,6 +132,11 @@ def _of_dropper(_: TreePart, block: Dropper) -> _Kinds:
     yield Kind(FaultKind.ZENER_SHORTED, 1.0, short(block.to), is_graded=True)
 
 
+def _of_indicator(_: TreePart, block: Indicator) -> _Kinds:
+    # It draws nothing to speak of: dark, it leaves its net as it is.
+    yield Kind(FaultKind.OPEN, 3.0, lambda values, rows: None)
+
+
 def _of_load(_: TreePart, block: Load) -> _Kinds:
     yield Kind(FaultKind.SHORTED, 2.0, short(block.net), is_graded=True)
     yield Kind(FaultKind.OPEN, 1.0, scaled("amps", block.id, 1e-4))
@@ -164,5 +170,6 @@ _KINDS: dict[type, Callable[[TreePart, Any], _Kinds]] = {
     Reservoir: _of_reservoir,
     Regulator: _of_regulator,
     Dropper: _of_dropper,
+    Indicator: _of_indicator,
     Load: _of_load,
 }

@@ -9,10 +9,10 @@ from bench_lamp.board import Block
 from bench_lamp.board.blocks import Dropper, FuseBlock, block_inputs, block_outputs
 from bench_lamp.board.condition import Condition
 from bench_lamp.board.fault_kind import FaultKind
-from bench_lamp.circuit.changes import Change
-from bench_lamp.circuit.compile import PowerTree, TreePart
+from bench_lamp.circuit.changes import Change, graded, leaks_across
 from bench_lamp.circuit.elements import Array
 from bench_lamp.circuit.fault_kinds import fault_kinds
+from bench_lamp.circuit.parts import PowerTree, TreePart
 from bench_lamp.circuit.values import OPEN_S, Values
 
 _ALL_IN = Condition()
@@ -63,7 +63,30 @@ def faults_of(tree: PowerTree) -> tuple[Fault, ...]:
         found.extend(_of_source(number, part))
         for block in part.blocks:
             found.extend(_of_block(number, part, block))
+        found.extend(_of_seconds(number, part))
     return tuple(found)
+
+
+def _of_seconds(number: int, part: TreePart) -> Iterator[Fault]:
+    """Yield what can be wrong with second sources: a diode that is open, dirt between pins."""
+    for second in part.seconds:
+        if second.is_wanted:
+            yield Fault(
+                block=second.block,
+                kind=FaultKind.OPEN,
+                weight=2.0,
+                part=number,
+                change=graded("beside_s", second.net, 1e-9, 1e-9),
+            )
+        else:
+            yield Fault(
+                block=second.block,
+                kind=FaultKind.LEAKS_ACROSS,
+                weight=1.0,
+                part=number,
+                change=leaks_across(part, second),
+                is_graded=True,
+            )
 
 
 def _nothing(values: Values, rows: slice) -> None:

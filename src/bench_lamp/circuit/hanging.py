@@ -20,9 +20,10 @@ from bench_lamp.board.blocks import (
     block_inputs,
 )
 from bench_lamp.circuit.clipping import clipped_mean
-from bench_lamp.circuit.compile import TreePart, contacts_between, sense_of
 from bench_lamp.circuit.crossing import crossing
 from bench_lamp.circuit.elements import Array
+from bench_lamp.circuit.looking_up import contacts_between, sense_of
+from bench_lamp.circuit.parts import TreePart
 from bench_lamp.circuit.values import Values
 
 #: Leak of every net to its return, in siemens: boards are never quite open.
@@ -79,11 +80,14 @@ class Hanging:
         return result
 
     def drawn(self, net: str, v: Array, ripple: Array) -> Array:
-        """Return the current that everything on a net draws at a voltage, in amperes."""
+        """Return the current that everything on a net draws at a voltage, in amperes.
+
+        A second source takes its share of it off; what flows back into it is none, or a leak's.
+        """
         if self.is_linear(net):
             result: Array = self.conductance(net) * v
             return result
-        total = (self.values.shunt[net] + LEAK_S) * v
+        total = (self.values.shunt[net] + LEAK_S) * v - self._beside(net, v)
         for block in self.blocks[net]:
             if isinstance(block, Load):
                 total = total + self._load(block) * v
@@ -102,8 +106,8 @@ class Hanging:
         return total
 
     def is_linear(self, net: str) -> bool:
-        """Whether only resistances hang on a net."""
-        return all(
+        """Whether only resistances hang on a net, and nothing else feeds it."""
+        return net not in self.values.beside_s and all(
             not isinstance(block, Regulating | Dropper | Diode)
             and (not isinstance(block, Contact) or self.is_linear(block.to))
             for block in self.blocks[net]
@@ -114,12 +118,39 @@ class Hanging:
         if isinstance(block, Diode):
             passed = np.maximum(v - self.values.drop_v[block.id], 0.0)
             result: Array = passed * self.values.fitted[block.id]
-            return result
+            return self._at_least_beside(block.to, result)
         g = self.values.series[block.id]
         if self.is_linear(block.to):
             divided: Array = v * g / (g + self.conductance(block.to))
             return divided
-        return crossing(lambda x: g * (v - x) - self.drawn(block.to, x, ripple), v)
+        top = np.maximum(v, self.highest(block.to, v))
+        return crossing(lambda x: g * (v - x) - self.drawn(block.to, x, ripple), top)
+
+    def _beside(self, net: str, v: Array) -> Array | float:
+        """Return what a second source gives at a voltage of its net, in amperes."""
+        siemens = self.values.beside_s.get(net)
+        if siemens is None:
+            return 0.0
+        result: Array = siemens * np.maximum(self.values.beside_v[net] - v, 0.0)
+        return result
+
+    def highest(self, net: str, v: Array) -> Array:
+        """Return the highest voltage that a second source holds on a net or behind its contacts."""
+        found = self.values.beside_v.get(net, 0.0 * v)
+        for block in self.blocks[net]:
+            if isinstance(block, Contact):
+                found = np.maximum(found, self.highest(block.to, v))
+        return found
+
+    def _at_least_beside(self, net: str, v: Array) -> Array:
+        """Return a voltage, or what second sources alone would hold, whichever is higher."""
+        if self.is_linear(net):
+            return v
+        top = self.highest(net, v)
+        if not top.any():
+            return v
+        alone = crossing(lambda x: -self.drawn(net, x, 0.0 * x), top)
+        return np.maximum(v, alone)
 
     def regulated(self, block: Regulator, v: Array, ripple: Array) -> Array:
         """Return a regulator's output: its target, its limit's worth, or straight through."""
@@ -139,8 +170,8 @@ class Hanging:
             drawn(target) > limit, crossing(lambda x: limit - drawn(x), target), target
         )
         straight = crossing(lambda x: through * (v - x) - drawn(x), v)
-        result: Array = np.maximum(limited, np.where(through > 0, straight, 0.0))
-        return result
+        found = np.maximum(limited, np.where(through > 0, straight, 0.0))
+        return self._at_least_beside(block.to, found)
 
     def _wanted(self, block: Regulator) -> Array:
         """Return the output that brings the place which is sensed to the set voltage."""
@@ -186,8 +217,8 @@ class Hanging:
         is_running = (v > STARTS_AT * nominal) & (limit > 1e-3)
         target = np.where(is_running, self._limited(block.to, target, limit, rest), 0.0)
         rest = np.maximum(rest, self._straight(block.to, v, through))
-        result: Array = np.maximum(target, rest)
-        return result * self.values.fitted[block.id]
+        found = np.maximum(target, rest) * self.values.fitted[block.id]
+        return self._at_least_beside(block.to, found)
 
     def _limited(self, net: str, target: Array, limit: Array, rest: Array) -> Array:
         """Return the output at which no more than the limit is drawn."""

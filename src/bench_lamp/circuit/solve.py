@@ -15,10 +15,12 @@ from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from bench_lamp.board.blocks import Contact, Converter, Diode, Dropper, Rectifier, Regulator
-from bench_lamp.circuit.compile import DIODE_V, TreePart, reservoir_on
+from bench_lamp.circuit.compile import DIODE_V
 from bench_lamp.circuit.crossing import crossing
 from bench_lamp.circuit.elements import Array, Supply, rectifier
 from bench_lamp.circuit.hanging import REJECTION, Hanging
+from bench_lamp.circuit.looking_up import reservoir_on
+from bench_lamp.circuit.parts import TreePart
 from bench_lamp.circuit.values import Values
 
 #: Ohms of rectifier diodes that conduct.
@@ -109,11 +111,11 @@ class _Walk:
 
         def surplus(level: Array) -> Array:
             nothing = 0.0 * level
-            given = np.minimum((open_v - level) / ohms, self.part.limit)
+            given = np.clip((open_v - level) / ohms, 0.0, self.part.limit)
             return given - self.hanging.drawn(net, level, nothing)
 
-        level = crossing(surplus, open_v)
-        given = np.where(open_v > 0, (open_v - level) / ohms, 0.0)
+        level = crossing(surplus, np.maximum(open_v, self.hanging.highest(net, open_v)))
+        given = np.maximum(open_v - level, 0.0) / ohms
         # At its limit the source gives way: what is in line still drops its part.
         over = np.maximum(given - self.part.limit, 0.0) * ohms
         self.given = np.minimum(given, self.part.limit)

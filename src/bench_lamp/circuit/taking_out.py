@@ -14,7 +14,8 @@ from bench_lamp.board.blocks import (
     Sense,
 )
 from bench_lamp.board.condition import Condition
-from bench_lamp.circuit.compile import TreePart, contacts_between
+from bench_lamp.circuit.looking_up import contacts_between
+from bench_lamp.circuit.parts import TreePart
 from bench_lamp.circuit.values import OPEN_S, Values
 
 #: How far a regulator whose sense line sees nothing goes beyond its set voltage.

@@ -18,8 +18,9 @@ from bench_lamp.board.blocks import (
     Reservoir,
     Sense,
 )
-from bench_lamp.circuit.compile import CONTACT_OHMS, TreePart
+from bench_lamp.circuit.compile import CONTACT_OHMS
 from bench_lamp.circuit.elements import Array
+from bench_lamp.circuit.parts import TreePart
 
 #: Standard deviations of component values, as shares; those of ohms that may be anything small
 #: as natural logs. Aged electrolytics have −50 to +50 %, loads ±25 %, the mains ±6 %.
@@ -70,6 +71,8 @@ BY_NAME = (
     "direct",
     "clip",
     "dropout",
+    "beside_v",
+    "beside_s",
 )
 #: Largest leak of a net to its return, as a share of what the part's loads draw: old boards
 #: are never quite open. Most draws have far less.
@@ -125,6 +128,10 @@ class Values:
     clip: dict[str, Array] = field(default_factory=dict)
     #: Least volts across a linear regulator that regulates.
     dropout: dict[str, Array] = field(default_factory=dict)
+    #: What stands behind a second source of a net, in volts, and the siemens through which it
+    #: feeds; those of a diode carry nothing back.
+    beside_v: dict[str, Array] = field(default_factory=dict)
+    beside_s: dict[str, Array] = field(default_factory=dict)
     #: 1 where a sense line is tied to its regulator's output, by sense line.
     tied: dict[str, Array] = field(default_factory=dict)
 
@@ -198,6 +205,9 @@ def filled_values(
     )
     for block in part.blocks:
         _put(values, block, drawn, all_rows)
+    for second in part.seconds:
+        values.beside_v[second.net] = all_rows(second.volts)
+        values.beside_s[second.net] = all_rows(1 / second.ohms if second.is_wanted else 0.0)
     for net, volts in zip(part.nets, part.nominal_v, strict=True):
         values.shunt[net] = LEAK_SHARE * leak * part.rated_amps / max(volts, 1.0)
     return values

@@ -3,7 +3,6 @@
 import math
 from typing import Any
 
-from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.fault_words import fault_title
 from bench_lamp.cards.leads import SETTINGS, UNITS, leads
 from bench_lamp.cards.outcome_words import outcomes
@@ -103,7 +102,7 @@ def _test(case: Case, insight: Insight, attempt: Try) -> Plain:
     return {
         "id": test_id(test),
         "title": runner_words(case, attempt),
-        "part": test.target if test.kind == TestKind.TONE else part,
+        "part": test.target if isinstance(test, Test) and test.kind.is_on_part else part,
         "target": test.target,
         "leads": [{"kind": lead.kind, "text": lead.text} for lead in where],
         "mode": mode,

@@ -9,14 +9,16 @@ from collections.abc import Iterable, Iterator, Mapping
 
 from msgspec.structs import replace
 
+from bench_lamp.board.blocks import Inlet
 from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Answer, Asked, Refused
 from bench_lamp.cards.leads import UNITS, point_on
 from bench_lamp.cards.part_test import part_test_event
 from bench_lamp.cards.power import FOR_OHMS
 from bench_lamp.case.case import Case
-from bench_lamp.case.facts import MODES
+from bench_lamp.case.facts import KINDS, MODES
 from bench_lamp.case.hand import Hand
+from bench_lamp.case.looks import TYPED
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal.events import ActionDone, Body, PowerConfirmed, ReadingTaken
 from bench_lamp.journal.logic_events import CellsMarked, LaneRead, PinProbed, SelfTestSeen
@@ -90,7 +92,7 @@ def _with_power(case: Case, bodies: Iterable[Body]) -> Iterator[Body]:
     """Yield what is logged, the power before it where it was read in another state."""
     power = case.state.power
     for body in bodies:
-        is_live = _is_read_live(body)
+        is_live = _is_read_live(case, body)
         if is_live is not None:
             as_if = _LIVE if is_live else FOR_OHMS
             if power.is_live != is_live or not power.is_known:
@@ -99,10 +101,11 @@ def _with_power(case: Case, bodies: Iterable[Body]) -> Iterator[Body]:
         yield body
 
 
-def _is_read_live(body: Body) -> bool | None:
+def _is_read_live(case: Case, body: Body) -> bool | None:
     """Whether what was read was read with the power on; None for what needs neither."""
     if isinstance(body, ReadingTaken):
-        return None if body.twin else body.mode in {"dc V", "ac V"}
+        is_inlet = isinstance(case.profile.block(body.target), Inlet) and body.mode == "ac V"
+        return None if body.twin or is_inlet else KINDS.get(body.mode, TestKind.OHM).needs_power
     return True if isinstance(body, PinProbed | LaneRead | CellsMarked | SelfTestSeen) else None
 
 
@@ -161,6 +164,13 @@ def _result(case: Case, test: Test | LogicTest, words: list[str]) -> tuple[Body,
         if first not in _OPEN:
             raise LineError(f"“{first[:16]}” is no result of a continuity test", hint="open or ok")
         return (_reading(case, test, test.target, _OPEN[first], 0.0, is_overload=False),)
+    if test.kind == TestKind.LOOK:
+        if " ".join(words).lower() not in TYPED:
+            raise LineError(
+                f"“{first[:16]}” is no look of {test.target}", hint="on, dim, out, flash"
+            )
+        value = TYPED[" ".join(words).lower()]
+        return (_reading(case, test, test.target, value, 0.0, is_overload=False),)
     try:
         found = parse_quantity(" ".join(words), UNITS[test.kind])
     except UnitError as exc:
@@ -173,7 +183,7 @@ def _result(case: Case, test: Test | LogicTest, words: list[str]) -> tuple[Body,
 def _reading(
     case: Case, test: Test, target: str, value: float, resolution: float, *, is_overload: bool
 ) -> ReadingTaken:
-    is_live = test.kind in {TestKind.DC, TestKind.AC}
+    is_live = test.kind.needs_power
     return ReadingTaken(
         target=target,
         mode=MODES[test.kind],

@@ -33,7 +33,7 @@ class Request(Struct, frozen=True, kw_only=True):
     @property
     def needs_power(self) -> bool:
         """Whether it says something only while the board is live."""
-        return self.kind in {TestKind.DC, TestKind.AC}
+        return TestKind(self.kind).needs_power
 
 
 class LogicRequest(Struct, frozen=True, kw_only=True):

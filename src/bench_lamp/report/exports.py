@@ -60,7 +60,7 @@ def _row(case: Case, reading: Reading) -> list[str]:
         _safe(reading.target),
         _safe(point.name if point else ""),
         reading.mode,
-        value if reading.mode != "tone" else reading_text(reading),
+        value if reading.mode not in {"tone", "look"} else reading_text(reading),
         MODE_UNITS[reading.mode],
         verdict,
         reading.power,

@@ -6,12 +6,8 @@ from typing import Any
 
 from msgspec import Struct
 
-from bench_lamp.board import TestPoint
 from bench_lamp.case.case import Case
 from bench_lamp.case.cold_checks import UNNAMED, WORD_SHAPES, ColdKind
-from bench_lamp.case.readings import MODE_UNITS, judge_value
-from bench_lamp.checks import load_meters
-from bench_lamp.checks.verdict import Practice
 from bench_lamp.journal import Logged
 from bench_lamp.journal.check_ids import READY, CheckId
 from bench_lamp.journal.events import (
@@ -42,9 +38,9 @@ from bench_lamp.journal.open_events import (
     LoadHung,
     OpenEnd,
 )
-from bench_lamp.units import band_text, engineering, exact
-from bench_lamp.units.words import opening
+from bench_lamp.units import engineering, exact
 from bench_lamp.views.guard import failed
+from bench_lamp.views.reading_words import Words, reading_words
 
 #: The reason that undo writes; such strikes are not themselves undone by the next one.
 UNDO = "undone"
@@ -93,86 +89,7 @@ def tile(case: Case, logged: Logged) -> Tile:
     )
 
 
-_Words = tuple[str, str, str, tuple[str, ...]]
-
-
-def _reading(case: Case, body: ReadingTaken) -> _Words:
-    if body.mode == "tone":
-        word, verdict = ("open", "absent") if body.value else ("beeps", "within")
-        lines = (f"Continuity, power {body.power}.",)
-        return f"{body.target} {word}", verdict, f"out, {word}", lines
-    value = float("inf") if body.overload else body.value
-    text = engineering(value, MODE_UNITS[body.mode], resolution=body.resolution)
-    point = case.profile.point(body.target)
-    is_whole = not (body.twin or body.out or body.hung or body.limiter)
-    if point is None or body.mode in {"ohm", "diode"} or not is_whole:
-        return _unjudged(case, body, text)
-    return _judged(case, body, point, value, text)
-
-
-def _judged(case: Case, body: ReadingTaken, point: TestPoint, value: float, text: str) -> _Words:
-    """A reading beside the bands of its point."""
-    judgement = judge_value(case, point, body.mode, value, resolution=body.resolution)
-    margin = engineering(judgement.uncertainty, "V", resolution=judgement.uncertainty / 10 or 1.0)
-    usual = judgement.practice.short if judgement.practice is Practice.USUAL_HERE else ""
-    unit = MODE_UNITS[point.mode]
-    practice = f"Practice {band_text(point.practice, unit)}." if point.practice else ""
-    lines = (
-        f"{point.name}: {text} ± {margin}",
-        f"Drawing {band_text(point.design, unit)}.",
-        practice,
-        opening(". ".join(filter(None, (judgement.practice, judgement.remark)))),
-        _condition(case, body),
-    )
-    detail = ", ".join(filter(None, (judgement.word, usual)))
-    return f"{body.target} {text}", judgement.verdict, detail, tuple(filter(None, lines))
-
-
-def _unjudged(case: Case, body: ReadingTaken, text: str) -> _Words:
-    """A reading that no band of the profile judges: a net, ohms, a twin, something pulled."""
-    where = _where(case, body)
-    ways = ""
-    if body.mode == "ohm" and case.profile.point(body.target) is not None:
-        ways = "leads swapped" if body.swapped else "to its return"
-    remarks = (
-        "on a known-good twin" if body.twin else "",
-        f"{', '.join(body.out)} off" if body.out else "",
-        f"with {', '.join(body.hung)}" if body.hung else "",
-        f"through the {body.limiter}" if body.limiter else "",
-        ways,
-    )
-    said = ", ".join(filter(None, remarks))
-    lines = (f"{opening(where)}: {text}", opening(said), _condition(case, body))
-    name = f"twin {body.target}" if body.twin else body.target
-    return f"{name} {text}", "", said or where, tuple(filter(None, lines))
-
-
-def _where(case: Case, body: ReadingTaken) -> str:
-    """Name what was touched: a point, a net, a part's own value, or none of the profile's."""
-    from bench_lamp.cards.leads import net_title
-
-    point = case.profile.point(body.target)
-    if point is not None:
-        return point.name
-    if body.target in case.tree.nets:
-        return net_title(case, body.target)
-    is_part = body.target.partition(" ")[0] in case.profile.part_ids()
-    return body.mode if is_part else "elsewhere"
-
-
-def _condition(case: Case, body: ReadingTaken) -> str:
-    """Say under which condition a reading was taken: ground, power, meter."""
-    ground = case.profile.grounds.get(body.black)
-    meter = load_meters().get(body.meter)
-    parts = [
-        f"Black on {ground.name or body.black}" if ground else "",
-        f"power {body.power}",
-        f"meter {meter.name if meter else body.meter}" if body.meter else "",
-    ]
-    return ", ".join(part for part in parts if part) + "."
-
-
-def _power(_: Case, body: PowerConfirmed) -> _Words:
+def _power(_: Case, body: PowerConfirmed) -> Words:
     words = {"off": "power off", "discharged": "off, discharged", "live": "power on"}
     title = words[body.power]
     if body.below is not None and body.power == "discharged":
@@ -183,16 +100,16 @@ def _power(_: Case, body: PowerConfirmed) -> _Words:
     return (title, "high" if body.against else "", detail, (body.against,) * bool(body.against))
 
 
-def _load(_: Case, body: LoadHung) -> _Words:
+def _load(_: Case, body: LoadHung) -> Words:
     size = f"{exact(body.ohms, 'Ω')}, {exact(body.watts, 'W', figures=2)}" if body.ohms else ""
     return f"{body.load} {'on' if body.is_on else 'off'}", "", size or "dummy load", ()
 
 
-def _finding(_: Case, body: Finding) -> _Words:
+def _finding(_: Case, body: Finding) -> Words:
     return f"{body.seen} {body.place}".strip(), "", "seen", ()
 
 
-def _replaced(_: Case, body: PartReplaced) -> _Words:
+def _replaced(_: Case, body: PartReplaced) -> Words:
     lines = (f"Out: {body.out}", f"In: {body.fitted}")
     return f"{body.part} replaced", "", body.fitted, lines
 
@@ -200,7 +117,7 @@ def _replaced(_: Case, body: PartReplaced) -> _Words:
 _GATE_SHAPES = {"passed": "within", "failed": "absent", "overridden": "high"}
 
 
-def _check(case: Case, body: CheckNoted) -> _Words:
+def _check(case: Case, body: CheckNoted) -> Words:
     check = CheckId.read(body.check)
     test = case.profile.self_test(check.target) if check.kind == READY else None
     if test is not None:
@@ -218,14 +135,14 @@ def _series(body: SeriesTaken) -> list[str]:
     ]
 
 
-_WORDS: dict[type, Callable[[Case, Any], _Words]] = {
+_WORDS: dict[type, Callable[[Case, Any], Words]] = {
     JobOpened: lambda _, b: ("job opened", "", b.tag, ()),
     Complaint: lambda _, b: ("complaint", "", f"“{b.text}”", (b.text,)),
     CameWith: lambda _, b: ("came with", "", b.text, (b.text,)),
     MainsSeen: lambda _, b: (f"mains {b.place}", "", b.text, ()),
     Finding: _finding,
     PowerConfirmed: _power,
-    ReadingTaken: _reading,
+    ReadingTaken: reading_words,
     Struck: lambda _, b: ("struck", "", b.reason, ()),
     ActionDone: lambda _, b: (f"{b.target} {b.action}", "", "done", ()),
     PartReplaced: _replaced,
@@ -265,7 +182,7 @@ _WORDS: dict[type, Callable[[Case, Any], _Words]] = {
 }
 
 
-def _words_of(body: Body) -> Callable[[Case, Any], _Words]:
+def _words_of(body: Body) -> Callable[[Case, Any], Words]:
     found = _WORDS.get(type(body))
     if found is None:
         # The words of the self-test wait until there is one on the tape.

@@ -77,7 +77,7 @@ class LeadRow(_Flowing):
         painter.setBrush(look.colour("paper"))
         if fill:
             painter.setBrush(QColor(fill))
-        if self.lead.kind in {"hand", "how", "check"}:
+        if self.lead.kind in {"hand", "how", "check", "fed"}:
             painter.setBrush(look.colour("ink dim"))
             painter.setPen(Qt.PenStyle.NoPen)
             painter.drawPolygon(_arrow(plug))

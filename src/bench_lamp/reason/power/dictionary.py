@@ -14,13 +14,11 @@ from msgspec import Struct, field
 from msgspec.structs import replace
 from numpy.typing import NDArray
 
-from bench_lamp.board.blocks import Load
+from bench_lamp.board.blocks import Load, block_inputs
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.board.fault_kind import FaultKind
-from bench_lamp.checks.verdict import SAWTOOTH
 from bench_lamp.circuit import PowerTree
 from bench_lamp.circuit.cold import cold_ohms
-from bench_lamp.circuit.compile import condition_on
 from bench_lamp.circuit.design import (
     DEGREES,
     GRADED,
@@ -34,11 +32,12 @@ from bench_lamp.circuit.design import (
 )
 from bench_lamp.circuit.elements import Array
 from bench_lamp.circuit.faults import Fault, case_values, faults_of
+from bench_lamp.circuit.looking_up import condition_on
 from bench_lamp.circuit.taking_out import take_out
 from bench_lamp.circuit.values import Values, repeated
-from bench_lamp.reason.power.prediction import Prediction, as_log, as_log_ohm, predicted
+from bench_lamp.reason.power.prediction import Prediction, in_scale, predicted
 from bench_lamp.reason.power.reach import Reach, reach_of
-from bench_lamp.reason.power.rows import Answers, Rows, rows_of
+from bench_lamp.reason.power.rows import Answers, Rows, rows_of, shown
 from bench_lamp.reason.values.tests import LIVE, PRIMARY, Test
 
 #: Part number of "nothing wrong".
@@ -48,6 +47,8 @@ NOTHING_WRONG = Fault(
 )
 #: A meter's digits on DC, as a share of what the net carries and in volts; on a scale of decades.
 DIGITS_SHARE, DIGITS_V, LOG_METER = 0.0006, 0.004, 0.004
+#: How far meters differ on the pulses through a part on AC, in decades.
+AC_PULSES = 0.12
 #: What a net that is cut off still shows on DC, as a share of its winding's peak: leaks, stray.
 STRAY_SHARE = 0.004
 
@@ -144,22 +145,31 @@ class Dictionary(Struct, frozen=True):
             return Prediction.plain(own.reshape(-1, STATES), 0.05)
         part = self.tree.parts[test.part]
         condition = condition_on(test.condition, part)
-        i = part.index(test.target)
-        if test.kind == TestKind.OHM:
-            found = self._cold(test.part, condition)
-            meter, stray = LOG_METER, 0.0
-        else:
-            found = self._answers(test.part, condition)
-            level, is_dc = abs(part.nominal_v[i]), test.kind == TestKind.DC
-            meter = DIGITS_SHARE * level + DIGITS_V if is_dc else LOG_METER
-            stray = STRAY_SHARE * part.open_v if is_dc else 0.0
+        is_cold = test.kind == TestKind.OHM
+        found = (self._cold if is_cold else self._answers)(test.part, condition)
+        meter, stray = LOG_METER, 0.0
+        if test.kind == TestKind.DC:
+            level = abs(part.nominal_v[part.index(test.target)])
+            meter = DIGITS_SHARE * level + DIGITS_V
+            stray = STRAY_SHARE * part.open_v
+        if test.kind == TestKind.DROP and self._carries_ac(test):
+            meter = AC_PULSES
+        factor = self.twins.get(test.target, 1.0)
         graded, plain, sound = (
-            self.shown(test, rows) for rows in (found.graded, found.plain, found.sound)
+            in_scale(test.kind, shown(part, test.kind, test.target, rows, factor))
+            for rows in (found.graded, found.plain, found.sound)
         )
         made = predicted(test.kind, graded, plain, sound, self._order(test.part))
+        if test.kind == TestKind.LOOK:
+            made = made.dark([self.faults[i].block == test.target for i in self.own[test.part]])
         return made.with_others(
             self.reach.levels[list(self.reach.touched[test.part])], test.kind, meter, stray
         )
+
+    def _carries_ac(self, test: Test) -> bool:
+        part = self.tree.parts[test.part]
+        block = part.block(test.target)
+        return block is not None and part.is_ac[part.index(block_inputs(block)[0])]
 
     def _order(self, number: int) -> NDArray[np.intp]:
         """Return where each of a part's faults stands among those with degrees and without."""
@@ -171,19 +181,6 @@ class Dictionary(Struct, frozen=True):
         fault = self.faults[index]
         is_it = fault.block == target and fault.kind is FaultKind.OPEN
         return float(fault.blows == target or is_it)
-
-    def shown(self, test: Test, rows: Rows) -> Array:
-        """Return what a test shows in each row, in the scale it is judged in; NaN where unsolved."""
-        part, factor = self.tree.parts[test.part], self.twins.get(test.target, 1.0)
-        i = part.index(test.target)
-        lost = np.where(rows.has_converged, 1.0, np.nan)
-        if test.kind == TestKind.OHM:
-            return as_log_ohm(rows.volts[:, :, i]) * lost
-        if test.kind == TestKind.DC:
-            result: Array = rows.volts[:, :, i] * (factor * part.sign[i]) * lost
-            return result if not part.is_ac[i] else 0.0 * result
-        level = rows.volts / np.sqrt(2) if part.is_ac[i] else rows.ripple / SAWTOOTH
-        return as_log(level[:, :, i] * factor) * lost
 
     def _answers(self, number: int, condition: Condition) -> Answers:
         if (number, condition) not in self.answers:

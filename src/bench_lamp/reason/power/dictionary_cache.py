@@ -22,7 +22,7 @@ from bench_lamp.units.plain import to_plain
 
 #: Bytes of the largest file that is read.
 MOST_BYTES = 512_000_000
-_FIELDS = ("volts", "ripple", "has_converged", "drawn")
+_FIELDS = ("volts", "ripple", "has_converged", "drawn", "amps")
 _GROUPS, _CASES = ("graded", "plain", "sound"), (GRADED, PLAIN, SOUND)
 
 
@@ -83,7 +83,9 @@ def _read(tree: PowerTree, place: Path) -> Dictionary | None:
                 for group, count, cases in counts:
                     shape = (count, cases.rows, len(part.nets))
                     found = rows[group]
-                    if found.volts.shape != shape or found.drawn.shape != shape[:2]:
+                    metered = (*shape[:2], len(part.metered))
+                    shapes = found.volts.shape, found.drawn.shape, found.amps.shape
+                    if shapes != (shape, shape[:2], metered):
                         return None
                 book.answers[number, LIVE] = Answers(**rows)
     except (FileError, EOFError, KeyError, ValueError, MemoryError, zipfile.BadZipFile):

@@ -4,15 +4,17 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
 from bench_lamp.board import TestPoint
-from bench_lamp.board.blocks import Load
+from bench_lamp.board.blocks import Indicator, Load
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.checks.cold import RAIL_SHORT_OHM
 from bench_lamp.circuit.elements import Array
+from bench_lamp.circuit.on_parts import can_span
 from bench_lamp.reason.power.complaint import (
     ReadComplaint,
     read_complaint,
@@ -22,7 +24,15 @@ from bench_lamp.reason.power.complaint import (
 from bench_lamp.reason.power.dictionary import Dictionary
 from bench_lamp.reason.power.groups import group_faults
 from bench_lamp.reason.power.next_test import Ranker, Ranking
-from bench_lamp.reason.power.posterior import Posterior, by_fault, log_sum, observe, start
+from bench_lamp.reason.power.posterior import (
+    Posterior,
+    by_fault,
+    log_sum,
+    observe,
+    reweigh,
+    start,
+    weigh_mains,
+)
 from bench_lamp.reason.power.prediction import scaled
 from bench_lamp.reason.power.tests import Menu
 from bench_lamp.reason.values.clues import Clue, Facts
@@ -31,6 +41,8 @@ from bench_lamp.units import Band
 
 #: A part is thought of as one to lift when a short is known and it has these odds.
 LIFT_ODDS = 0.05
+#: An indicator that is on for a moment and then off: shorts and heavy loads are so many times likelier.
+PULLED_DOWN = 6.0
 #: A reading this near to the drawing's figure is as it should be, as a share.
 AS_DRAWN = 0.01
 
@@ -46,7 +58,8 @@ class Weighed(Struct, frozen=True):
 
 
 def _is_same_start(one: Facts, other: Facts) -> bool:
-    return (one.complaint, one.seen, one.mended) == (other.complaint, other.seen, other.mended)
+    starts = ((f.complaint, f.seen, f.mended, f.mains) for f in (one, other))
+    return next(starts) == next(starts)
 
 
 def _usual(point: TestPoint) -> Band:
@@ -94,8 +107,8 @@ class Engine:
 
     def test_of(self, clue: Clue) -> Test | None:
         """Return the test that a clue was; None when the tree knows no such place."""
-        tree = self.dictionary.tree
-        if clue.kind == TestKind.TONE:
+        tree, kind = self.dictionary.tree, TestKind(clue.kind)
+        if kind == TestKind.TONE:
             return next(
                 (
                     t
@@ -104,10 +117,10 @@ class Engine:
                 ),
                 None,
             )
-        number = tree.part_of(clue.target)
-        if number is None or (clue.kind == TestKind.DC and self._is_ac(number, clue.target)):
+        number = tree.part_with(clue.target) if kind.is_on_part else tree.part_of(clue.target)
+        if number is None or not self._can_be_read(number, clue):
             return None
-        condition = Condition(is_powered=clue.kind != TestKind.OHM, out=clue.out, hung=clue.hung)
+        condition = Condition(is_powered=kind.needs_power, out=clue.out, hung=clue.hung)
         return Test(
             kind=clue.kind,
             target=clue.target,
@@ -116,9 +129,17 @@ class Engine:
             seconds=self.menu.seconds.get(clue.target, 0.0),
         )
 
-    def _is_ac(self, number: int, net: str) -> bool:
+    def _can_be_read(self, number: int, clue: Clue) -> bool:
+        """Whether the tree can say what a place reads in that way."""
         part = self.dictionary.tree.parts[number]
-        return part.is_ac[part.index(net)]
+        if clue.kind == TestKind.AMPS:
+            return clue.target in part.metered
+        block = part.block(clue.target)
+        if clue.kind == TestKind.LOOK:
+            return isinstance(block, Indicator)
+        if clue.kind == TestKind.DROP:
+            return block is not None and can_span(part, block)
+        return clue.kind != TestKind.DC or not part.is_ac[part.index(clue.target)]
 
     def weigh(self, facts: Facts) -> Weighed:
         """Return the odds after the complaint, the look-over and all clues."""
@@ -134,6 +155,8 @@ class Engine:
         posterior = start(self.dictionary, mended=facts.mended, silent=self.silent)
         complaint = read_complaint("" if facts.mended else facts.complaint, self.dictionary.tree)
         posterior = weigh_marks(weigh_complaint(posterior, complaint), facts.seen)
+        if facts.mains is not None:
+            posterior = weigh_mains(posterior, facts.mains)
         return Weighed(posterior, (), complaint, facts)
 
     def weigh_each(self, facts: Facts) -> Iterator[Weighed]:
@@ -157,13 +180,12 @@ class Engine:
         if test is None:
             return weighed
         value = scaled(clue.kind, clue.value)
-        return replace(
-            weighed,
-            posterior=observe(
-                weighed.posterior, test, value, times=clue.times, is_usual=self.is_usual(clue, test)
-            ),
-            taken=(*weighed.taken, (clue, test)),
+        after = observe(
+            weighed.posterior, test, value, times=clue.times, is_usual=self.is_usual(clue, test)
         )
+        if clue.kind == TestKind.LOOK and clue.value < 0:
+            after = reweigh(after, self._pulled_down())
+        return replace(weighed, posterior=after, taken=(*weighed.taken, (clue, test)))
 
     def is_usual(self, clue: Clue, test: Test) -> bool | None:
         """Whether sound boards read so, all in and live, as practice or the drawing's figure has it.
@@ -179,6 +201,13 @@ class Engine:
                     return True
                 return None if clue.value in point.design else False
         return None
+
+    def _pulled_down(self) -> Array:
+        """Return what "on for a moment, then off" speaks for: what pulls a supply down."""
+        kinds = [f.kind for f in self.dictionary.faults]
+        return np.array(
+            [PULLED_DOWN if k.can_blow or k is FaultKind.DRAWS_MORE else 1.0 for k in kinds]
+        )
 
     def rank(self, weighed: Weighed) -> Ranking:
         """Return the tests worth doing from the present condition on."""

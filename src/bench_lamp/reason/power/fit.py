@@ -46,6 +46,11 @@ def fit_of(posterior: Posterior, index: int) -> Fit:
             if test.part == part and test.kind != TestKind.TONE
         ]
         mine, at = _bad_there(posterior, part, index, state)
+        if mine not in posterior.dictionary.own[part] and part not in posterior.odd:
+            # As sound boards have it, whatever the drawing expects: it fits a sound part.
+            places = [n for n in places if n not in posterior.usual]
+        if not places:
+            continue
         alone, whole = _of_part([posterior.past[n] for n in places], posterior, mine, at)
         misses |= dict(zip(places, alone, strict=True))
         square, degrees = square + whole, degrees + len(places)

@@ -43,6 +43,9 @@ def _known(engine: Engine, profile: Profile) -> dict[str, Any]:
 def power_insight(engine: Engine, profile: Profile, facts: Facts, weighed: Weighed) -> Insight:
     """Return what the weighed facts come to: suspects, next tests, and what a sound board reads."""
     known = _known(engine, profile)
+    if weighed.posterior.mains is not None:
+        live = _expected(engine.dictionary, LIVE, weighed.posterior.mains)
+        known = {**known, "expected": live}
     pairs = pairs_where_odd(weighed.posterior, weighed.taken)
     weighed = replace(weighed, posterior=replace(weighed.posterior, pairs=pairs, _known={}))
     posterior = weighed.posterior
@@ -164,7 +167,7 @@ def _try(weighed: Weighed, ranker: Ranker, proposal: Proposal) -> Try:
         bits=proposal.bits,
         seconds=proposal.seconds,
         outcomes=branches(weighed.posterior, ranker.groups, test),
-        sound=sound_range(test, ranker.dictionary.predict(test)),
+        sound=sound_range(test, ranker.dictionary.predict(test), weighed.posterior.mains),
     )
 
 
@@ -230,7 +233,9 @@ def _expected_at(
     return {off: _expected(sound, Condition(out=off)) for off in set(later) if off}
 
 
-def _expected(dictionary: Dictionary, condition: Condition) -> dict[str, tuple[float, float]]:
+def _expected(
+    dictionary: Dictionary, condition: Condition, mains: float | None = None
+) -> dict[str, tuple[float, float]]:
     """Return what each net reads on a sound board in a condition, in its own mode."""
     found = {}
     for number, part in enumerate(dictionary.tree.parts):
@@ -242,5 +247,5 @@ def _expected(dictionary: Dictionary, condition: Condition) -> dict[str, tuple[f
                 seconds=0.0,
                 condition=condition,
             )
-            found[net] = sound_range(test, dictionary.predict(test))
+            found[net] = sound_range(test, dictionary.predict(test), mains)
     return found

@@ -21,6 +21,8 @@ LEAST_MASS = 0.002
 BAD_FOR_SURE, ASIDE = 0.9, 0.1
 #: Tests that are surely among those that are weighed, best first.
 WEIGHED = 24
+#: From these odds of a short on, power costs so much more: each second on can cost another part.
+LIKELY_SHORT, RISK_S = 0.6, 100.0
 #: Pulling a connector is thought of on parts with at least this share of the odds.
 ISOLATE_MASS = 0.08
 
@@ -137,15 +139,21 @@ class Ranker(Struct, frozen=True):
     def _costed(
         self, posterior: Posterior, odds: Array, present: Condition, lifts: tuple[str, ...]
     ) -> Iterator[tuple[Test, float]]:
-        seen = posterior.seen
+        seen, is_hot = posterior.seen, self._short_odds(odds) >= LIKELY_SHORT
         for test in self._candidates(odds, present, lifts):
             if seen.get(test.name, 0) < self.most_times(test):
-                yield test, effort(self.dictionary.tree.profile, test, present)
+                risk = RISK_S if is_hot and test.condition.is_powered else 0.0
+                yield test, risk + effort(self.dictionary.tree.profile, test, present)
+
+    def _short_odds(self, odds: Array) -> float:
+        """Return the odds that something is shorted that has blown no fuse."""
+        faults = self.dictionary.faults
+        return float(sum(odds[i] for i, f in enumerate(faults) if f.kind.is_short and not f.blows))
 
     @staticmethod
     def most_times(test: Test) -> int:
         """Return how often a test is offered: volts twice, since to read again is a test."""
-        is_plain = test.kind in {TestKind.DC, TestKind.AC} and not test.condition.out
+        is_plain = test.kind.needs_power and not test.condition.out
         return 2 if is_plain else 1
 
     def _best(

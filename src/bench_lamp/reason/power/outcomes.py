@@ -7,6 +7,7 @@ from numpy.typing import NDArray
 
 from bench_lamp.board.condition import TestKind
 from bench_lamp.checks.cold import RAIL_SHORT_OHM
+from bench_lamp.circuit.design import MAINS
 from bench_lamp.circuit.elements import Array
 from bench_lamp.reason.power.posterior import Posterior
 from bench_lamp.reason.power.prediction import Prediction, natural
@@ -25,11 +26,17 @@ LEAST_ODDS, LEAST_STATE = 1e-4, 1e-3
 MAINS_SPREAD = 0.5
 
 
-def sound_range(test: Test, prediction: Prediction) -> tuple[float, float]:
-    """Return what a board without this fault shows, in volts or ohms."""
-    good = prediction.healthy
-    reach = COVERED * float(np.hypot(prediction.healthy_width.mean(), MAINS_SPREAD * good.std()))
-    ends = natural(test.kind, np.array([good.mean() - reach, good.mean() + reach]))
+def sound_range(
+    test: Test, prediction: Prediction, mains: float | None = None
+) -> tuple[float, float]:
+    """Return what a board without this fault shows, in volts or ohms, at the mains that was read."""
+    good, spread = prediction.healthy, MAINS_SPREAD * prediction.healthy.std()
+    middle = float(good.mean())
+    if mains is not None:
+        levels = [m for m, _ in MAINS]
+        middle, spread = float(np.interp(mains, levels, good[: len(levels)])), 0.0
+    reach = COVERED * float(np.hypot(prediction.healthy_width.mean(), spread))
+    ends = natural(test.kind, np.array([middle - reach, middle + reach]))
     return float(ends[0]), float(ends[1])
 
 
@@ -43,7 +50,7 @@ def branches(posterior: Posterior, groups: tuple[int, ...], test: Test) -> tuple
     prediction = dictionary.predict(test)
     states = posterior.presence.shares
     odds = states.sum(axis=1)
-    low, high = sound_range(test, prediction)
+    low, high = sound_range(test, prediction, posterior.mains)
     if test.kind == TestKind.TONE:
         low, high = -0.5, 0.5
     dealt = _Dealt(test, low, high)

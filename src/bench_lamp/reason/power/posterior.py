@@ -12,6 +12,7 @@ from msgspec.structs import replace
 
 from bench_lamp.board.condition import TestKind
 from bench_lamp.board.fault_kind import FaultKind
+from bench_lamp.circuit.design import DEGREES, MAINS
 from bench_lamp.circuit.elements import Array
 from bench_lamp.circuit.faults import Fault
 from bench_lamp.reason.power.dictionary import Dictionary
@@ -23,6 +24,9 @@ from bench_lamp.reason.values.tests import Test
 UNKNOWN_PRIOR = 0.03
 #: How far kinds of faults are taken to be equally frequent: 0 not at all, 1 wholly.
 EVEN_KINDS = 0.6
+#: Below this share nothing comes in; how sure a reading at the inlet is of that, either way; what
+#: is left of the levels that it is far from.
+NO_MAINS, SURE_OF_MAINS, LEAST_LEVEL = 0.5, 100.0, 0.01
 #: Prior of "nothing wrong", at first and after a repair, as shares.
 SOUND_PRIOR, SOUND_AFTER_REPAIR = 0.02, 0.5
 #: What is left of a fault's weight when its part is new.
@@ -61,12 +65,16 @@ class Posterior(Struct, frozen=True):
             self._memories[test.part] = Memory.of(past) if past else None
         return self._memories[test.part]
 
+    #: The mains as it was read, as a factor; None where nobody read it.
+    mains: float | None = None
     #: How often each test was done with one result, by name.
     seen: Mapping[str, int] = field(default_factory=dict)
     #: What was added by part for readings that are usual, (faults, states); the parts of which
     #: some reading is not.
     credits: Mapping[int, Array] = field(default_factory=dict)
     odd: frozenset[int] = frozenset()
+    #: Places of the usual readings among those that were taken.
+    usual: frozenset[int] = frozenset()
 
     def expected(self, test: Test, index: int) -> float:
         """Return what a fault makes a test read in its likeliest state, in the test's scale."""
@@ -180,6 +188,7 @@ def observe(
         past=(*posterior.past, (test, value)),
         credits=credits,
         odd=odd,
+        usual=posterior.usual | {len(posterior.past)} if is_usual else posterior.usual,
         _memories={n: m for n, m in posterior._memories.items() if n != test.part},
         _known={},
     )
@@ -246,6 +255,34 @@ def by_fault(
     added[:] = log_likelihood(read, good, good_width, slip)
     added[list(dictionary.own_of(test))] = log_likelihood(read, own, own_width, slip)
     return added
+
+
+def weigh_mains(posterior: Posterior, share: float) -> Posterior:
+    """Return the posterior after the mains was read at the inlet, as a factor on the usual.
+
+    Its level is shared between the two nearest that the states know. Where there is none, or
+    nearly none, it says that nothing comes in.
+    """
+    faults = posterior.dictionary.faults
+    if share < NO_MAINS:
+        here = [
+            SURE_OF_MAINS if f.kind is FaultKind.NO_MAINS else 1 / SURE_OF_MAINS for f in faults
+        ]
+        return reweigh(posterior, np.array(here))
+    levels = np.array([m for m, _ in MAINS])
+    # Straight from one level to the next: 1 at its own, 0 at the neighbours.
+    near = np.array([np.interp(share, levels, row) for row in np.eye(len(MAINS))])
+    added = np.log(near + LEAST_LEVEL) - np.log([w for _, w in MAINS])
+    by_state = np.tile(added, len(DEGREES))
+    gone = np.array([1 / SURE_OF_MAINS if f.kind is FaultKind.NO_MAINS else 1.0 for f in faults])
+    after = replace(
+        posterior,
+        weights=posterior.weights + by_state,
+        sound=posterior.sound + by_state,
+        mains=share,
+        _known={},
+    )
+    return reweigh(after, gone)
 
 
 def reweigh(posterior: Posterior, factors: Array) -> Posterior:

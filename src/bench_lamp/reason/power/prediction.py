@@ -1,7 +1,10 @@
 """What a test shows under each fault, and the scale that it is judged in."""
 
+from collections.abc import Sequence
+
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from bench_lamp.board.condition import TestKind
@@ -20,8 +23,9 @@ from bench_lamp.circuit.design import (
 )
 from bench_lamp.circuit.elements import Array
 
-#: What is added before the logarithm of an AC reading, in volts.
-AC_FLOOR_V = 3e-3
+#: What is added before the logarithm of a reading in decades, in volts or amperes, by kind.
+FLOORS = {TestKind.AC: 3e-3, TestKind.DROP: 2e-3, TestKind.AMPS: 2e-3}
+AC_FLOOR_V = FLOORS[TestKind.AC]
 #: What the leads pick up on AC volts at a net that carries nothing, in volts.
 PICKUP_V = 0.02
 #: Leads and clips, before the logarithm of a resistance, in ohms.
@@ -32,12 +36,18 @@ _NOTHING = {
     TestKind.DC: (0.0, 0.05),
     TestKind.AC: (float(np.log10(AC_FLOOR_V)), 0.7),
     TestKind.OHM: (5.0, 0.1),
+    TestKind.DROP: (float(np.log10(FLOORS[TestKind.DROP])), 0.3),
+    TestKind.AMPS: (float(np.log10(FLOORS[TestKind.AMPS])), 0.1),
+    TestKind.LOOK: (0.0, 0.1),
 }
 #: How far leads and clips differ, in ohms.
 LEADS_SPREAD = 0.15
 #: How much cold ohms of semiconductors vary beyond all model, as decades; how far volts and
 #: AC do, as a share and in decades, apart from all that is shared with other readings.
 OHM_SPREAD, UNMODELLED, AC_UNMODELLED = 0.10, 0.004, 0.012
+#: How far volts across a part and amperes vary so, in decades, and what leads and offsets add, in
+#: volts or amperes; how well an eye judges how bright something is, on a scale of 0 to 1.
+PART_UNMODELLED, PART_OFFSET, EYE = 0.02, 1e-3, 0.15
 
 
 #: A meter's gain, as a share; and the same on a scale of decades.
@@ -49,7 +59,8 @@ BETWEEN = 1 / np.sqrt(12)
 class Prediction(Struct, frozen=True):
     """What a test shows, in the scale it is judged in.
 
-    Volts for DC; log10(V + 3 mV) for AC; log10(Ω + 0.3 Ω) for resistance; 0 and 1 for a tone.
+    Volts for DC; log10(V + 3 mV) for AC; log10(Ω + 0.3 Ω) for resistance; 0 and 1 for a tone;
+    log10(V + 2 mV) across a part, log10(A + 2 mA) through one; 0 to 1½ for how an indicator looks.
     Rows of `own` are the faults that change what the test shows, NaN where the solver did not
     converge; `healthy` is a sound board, and stands for every other fault. Within a state the
     reading is spread by tolerances (the parts, one standard deviation each, shared by all
@@ -108,6 +119,13 @@ class Made(Struct, frozen=True):
     #: What a sound part shows at each level of the mains.
     curve: Array
 
+    def dark(self, which: Sequence[bool]) -> "Made":
+        """Return the prediction of how an indicator looks, out under some faults: its own."""
+        is_dark = np.array(which, dtype=bool)
+        own = np.where(is_dark[:, None], 0.0, self.own)
+        parts = np.where(is_dark[:, None, None], 0.0, self.parts)
+        return replace(self, own=own, parts=parts)
+
     def with_others(
         self, levels: Array, kind: TestKind, meter: float, stray_v: float
     ) -> Prediction:
@@ -140,6 +158,11 @@ def _alone(shown: Array, kind: TestKind, meter: float, stray_v: float) -> Array:
     if kind == TestKind.DC:
         stray = np.where(np.abs(shown) < 10 * stray_v, stray_v, 0.0)
         result: Array = np.sqrt(meter**2 + stray**2 + (UNMODELLED * shown) ** 2)
+    elif kind == TestKind.LOOK:
+        result = np.full(np.shape(shown), EYE)
+    elif kind in {TestKind.DROP, TestKind.AMPS}:
+        offset = PART_OFFSET / (10.0**shown * np.log(10))
+        result = np.minimum(np.sqrt(meter**2 + PART_UNMODELLED**2 + offset**2), 0.5)
     elif kind == TestKind.AC:
         pickup = PICKUP_V / (10.0**shown * np.log(10))
         result = np.minimum(np.sqrt(meter**2 + AC_UNMODELLED**2 + pickup**2), 0.7)
@@ -149,9 +172,9 @@ def _alone(shown: Array, kind: TestKind, meter: float, stray_v: float) -> Array:
     return result
 
 
-def as_log(volts: Array) -> Array:
-    """Return log10(V + 3 mV), the scale in which AC readings are compared."""
-    result: Array = np.log10(np.maximum(volts, 0.0) + AC_FLOOR_V)
+def as_log(values: Array, kind: TestKind = TestKind.AC) -> Array:
+    """Return log10(V + 3 mV), the scale in which AC readings are compared; others by their floor."""
+    result: Array = np.log10(np.maximum(values, 0.0) + FLOORS[kind])
     return result
 
 
@@ -161,17 +184,26 @@ def as_log_ohm(ohms: Array) -> Array:
     return result
 
 
+def in_scale(kind: TestKind, values: Array) -> Array:
+    """Return what a test shows in the scale that it is judged in, from volts, ohms or amperes."""
+    if kind in FLOORS:
+        return as_log(values, kind)
+    if kind == TestKind.OHM:
+        return as_log_ohm(values)
+    # What was on for a moment, and then off, is off.
+    return np.maximum(values, 0.0) if kind == TestKind.LOOK else values
+
+
 def scaled(kind: str, value: float) -> float:
     """Return a reading in the scale of its test; an overload is infinite."""
-    if kind == TestKind.AC:
-        return float(as_log(np.array(abs(value))))
-    return float(as_log_ohm(np.array(abs(value)))) if kind == TestKind.OHM else value
+    size = value if kind in {TestKind.DC, TestKind.LOOK} else abs(value)
+    return float(in_scale(TestKind(kind), np.array(size)))
 
 
 def natural(kind: str, value: Array) -> Array:
-    """Return predictions in volts or ohms, from the scale they are judged in."""
-    if kind == TestKind.AC:
-        result: Array = np.maximum(10.0**value - AC_FLOOR_V, 0.0)
+    """Return predictions in volts, ohms or amperes, from the scale they are judged in."""
+    if kind in FLOORS:
+        result: Array = np.maximum(10.0**value - FLOORS[TestKind(kind)], 0.0)
         return result
     return np.maximum(10.0**value - LEADS_OHM, 0.0) if kind == TestKind.OHM else value
 
@@ -229,7 +261,7 @@ def _gain(kind: TestKind, level: Array) -> Array:
     if kind == TestKind.DC:
         result: Array = GAIN * level
         return result
-    return np.full(np.shape(level), GAIN / np.log(10))
+    return np.full(np.shape(level), 0.0 if kind == TestKind.LOOK else GAIN / np.log(10))
 
 
 def _planned(rows: Array, cases: Cases) -> Array:

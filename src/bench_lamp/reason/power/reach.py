@@ -8,10 +8,11 @@ from msgspec import Struct
 from bench_lamp.board.blocks import FuseBlock, Inlet
 from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.circuit import PowerTree
-from bench_lamp.circuit.compile import CORE_SHARE, REGULATION, TreePart
+from bench_lamp.circuit.compile import CORE_SHARE, REGULATION
 from bench_lamp.circuit.design import DEGREES, MAINS, STATES
 from bench_lamp.circuit.elements import Array
 from bench_lamp.circuit.faults import Fault, mains_left
+from bench_lamp.circuit.parts import TreePart
 
 #: A fuse blows in the end above so many times its rating; how sharply, as a natural log.
 BLOWS_AT, BLOWS_WIDTH = 1.65, 0.22

@@ -13,15 +13,16 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bench_lamp.board.condition import TestKind
-from bench_lamp.circuit.compile import condition_on
 from bench_lamp.circuit.design import DEGREES, MAINS, planned_values, sampled
 from bench_lamp.circuit.elements import Array
 from bench_lamp.circuit.faults import Fault, case_values
+from bench_lamp.circuit.looking_up import condition_on
 from bench_lamp.circuit.taking_out import take_out
 from bench_lamp.circuit.values import repeated
 from bench_lamp.reason.power.dictionary import Dictionary
 from bench_lamp.reason.power.posterior import Posterior, levelled
-from bench_lamp.reason.power.rows import Rows, rows_of
+from bench_lamp.reason.power.prediction import in_scale
+from bench_lamp.reason.power.rows import Rows, rows_of, shown
 from bench_lamp.reason.power.several import ONE, TWO, FaultPair
 from bench_lamp.reason.values.tests import Test
 
@@ -140,4 +141,6 @@ def _shown(book: Dictionary, number: int, first: int, seconds: Sequence[int], te
             part, values, (len(seconds), len(degrees)), is_cold=test.kind == TestKind.OHM
         )
     found: Rows = book.memory[key]
-    return book.shown(test, found)
+    part = book.tree.parts[number]
+    factor = book.twins.get(test.target, 1.0)
+    return in_scale(test.kind, shown(part, test.kind, test.target, found, factor))

@@ -5,9 +5,10 @@ from collections.abc import Iterable, Iterator, Mapping
 from msgspec import Struct
 
 from bench_lamp.board import FeedTree, Profile
-from bench_lamp.board.blocks import FuseBlock, Harness, Pin, Switch
+from bench_lamp.board.blocks import FuseBlock, Harness, Indicator, Pin, Switch
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.circuit import PowerTree
+from bench_lamp.circuit.on_parts import can_span
 from bench_lamp.reason.values.tests import OFF, PRIMARY, Test
 
 #: Effort in seconds: a marked point, a lug without a mark, a fuse out of its holder and toned,
@@ -22,6 +23,9 @@ POINT_S, LUG_S, TONE_S, OHM_S, POWER_S, CONNECTOR_S, LIFT_S = (
     300.0,
 )
 
+
+#: Both leads on one part, the display of a supply, a look at something.
+ACROSS_S, DISPLAY_S, LOOK_S = 14.0, 4.0, 4.0
 
 #: Nets up to which every place is read while a connector is pulled.
 SMALL_PART = 12
@@ -42,10 +46,22 @@ class Menu(Struct, frozen=True):
                 )
         for number in range(len(self.tree.parts)):
             yield from self.of_part(number, frozenset())
+            yield from self.on_parts(number)
             for fuse in self.tree.parts[number].fuses:
                 yield Test(
                     kind=TestKind.TONE, target=fuse.id, part=number, seconds=TONE_S, condition=OFF
                 )
+
+    def on_parts(self, number: int) -> Iterator[Test]:
+        """Yield what is read of single blocks of a part, live and all in."""
+        part = self.tree.parts[number]
+        if part.is_dc:
+            yield Test(kind=TestKind.AMPS, target=part.feeder, part=number, seconds=DISPLAY_S)
+        for block in part.blocks:
+            if isinstance(block, Indicator):
+                yield Test(kind=TestKind.LOOK, target=block.id, part=number, seconds=LOOK_S)
+            elif can_span(part, block):
+                yield Test(kind=TestKind.DROP, target=block.id, part=number, seconds=ACROSS_S)
 
     def of_part(self, number: int, out: Iterable[str]) -> Iterator[Test]:
         """Yield the measurements on one part while some blocks or connectors are out."""

@@ -43,6 +43,8 @@ class Facts(Struct, frozen=True, kw_only=True):
     is_powered: bool = False
     #: Dummy loads that hang on now.
     hung: frozenset[str] = frozenset()
+    #: The mains as it was read, as a factor on what the set is wired for; None where nobody did.
+    mains: float | None = None
     #: What a known-good twin reads, in volts by net.
     twins: Mapping[str, float] = field(default_factory=dict)
     #: Results of self-tests, lanes, pulls and probes that stand.

@@ -2,13 +2,14 @@
 
 from msgspec.structs import replace
 
-from bench_lamp.board.blocks import Pin
+from bench_lamp.board.blocks import Pin, block_inputs, block_outputs
 from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Card, Choice, Entry, Lead
 from bench_lamp.cards.commands import AskPower
 from bench_lamp.cards.leads import UNITS, leads, name_of, point_on
 from bench_lamp.cards.logic_words import test_words
 from bench_lamp.cards.outcome_words import outcomes, reads, split_words
+from bench_lamp.cards.part_readings import part_card, part_words
 from bench_lamp.cards.placeholder import thinking_card
 from bench_lamp.cards.reading_card import reading_card
 from bench_lamp.case import cautions
@@ -126,6 +127,8 @@ def _is_done(insight: Insight, test: Test | LogicTest) -> bool:
 
 
 def _reading(case: Case, attempt: Try, test: Test) -> Card:
+    if test.kind.is_on_part and test.kind != TestKind.TONE:
+        return part_card(case, test, _rail_volts(case, test.target))
     point = point_on(case, test.target)
     is_off_test = test.kind == TestKind.OHM
     if is_off_test and case.state.power.is_live:
@@ -153,8 +156,18 @@ def _reading(case: Case, attempt: Try, test: Test) -> Card:
     )
 
 
+def _rail_volts(case: Case, part: str) -> float:
+    """Return what a part carries against ground on a sound board, in volts; 0 where nobody knows."""
+    block = case.profile.block(part)
+    nets = (*block_inputs(block), *block_outputs(block)) if block is not None else ()
+    expected = case.insight.expected if case.insight else {}
+    return max((abs(end) for net in nets for end in expected.get(net, ())), default=0.0)
+
+
 def _words(case: Case, test: Test, *, capital: bool = False, short: bool = False) -> str:
-    """Say a test in a few words: `AC volts before F4`, `ohms on A`."""
+    """Say a test in a few words: `AC volts before F4`, `ohms on A`, `volts across F4`."""
+    if test.kind.is_on_part and test.kind != TestKind.TONE:
+        return part_words(test, capital=capital)
     point = point_on(case, test.target)
     tail = f", {point.name}" if point and not short else ""
     if point and MODES[test.kind] == point.mode:
@@ -254,6 +267,10 @@ def clears_words(case: Case, insight: Insight, key: str) -> str:
     test, branch = suspect.clears
     if test.kind == TestKind.TONE:
         return f"{test.target} {'a beep' if branch.kind == BranchKind.SOUND else 'open'} would clear it"
+    if test.kind == TestKind.LOOK:
+        return f"{test.target} {reads(case.profile, test, branch)} would clear it"
     without = f" with {' '.join(sorted(test.condition.out))} off" if test.condition.out else ""
+    if test.kind.is_on_part:
+        return f"{reads(case.profile, test, branch)} across {test.target}{without} would clear it"
     where = name_of(case, test.target).after("at")
     return f"{reads(case.profile, test, branch)} {where}{without} would clear it"

@@ -1,11 +1,12 @@
 """“I did something else”: any test or isolation step, as one says it at the bench."""
 
-from bench_lamp.board.blocks import FuseBlock, Switch
-from bench_lamp.board.profile import MeterMode
+from bench_lamp.board.blocks import FuseBlock, Indicator, Inlet, Switch
+from bench_lamp.board.profile import PointMode
 from bench_lamp.cards.card import Accepted, Answer, Card, Entry, Refused, Typed
 from bench_lamp.cards.commands import AskPower
 from bench_lamp.cards.findings import read_finding
 from bench_lamp.cards.leads import UNITS, point_on
+from bench_lamp.cards.part_readings import take_part_reading, what_feeds
 from bench_lamp.cards.reading_entry import take_reading
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
@@ -23,7 +24,7 @@ from bench_lamp.units import UnitError, parse_quantity
 _OFF, _ON = {"off", "out", "pulled", "lifted", "unplugged"}, {"on", "in", "back", "refitted"}
 _OPEN, _TONED = {"open", "blown"}, {"ok", "good", "toned", "tones"}
 #: What a reading is of, said before its figure.
-_MODE: dict[str, MeterMode] = {
+_MODE: dict[str, PointMode] = {
     "dc": "dc V",
     "ac": "ac V",
     "ripple": "ac V",
@@ -49,10 +50,17 @@ def free_entry_card(case: Case) -> Card:
             "C 18.2   C ac 0.3   lamp_drv 4.1 ohm",
             "J3 off   J3 on   C2 out   F4 open   F4 ok",
             "twin E 37.8   bulged C2   reseated J3   replaced F4",
-            "power off   complaint hums",
+            "F4 drop 0.3   J3.5 across 12m   X1 0.85 A",
+            *_indicator_lines(case),
+            "power off   mains 116   complaint hums",
             *(("U7 pin 1 low   U7 pulled same   U7 tester pass",) if case.profile.chips else ()),
         ),
     )
+
+
+def _indicator_lines(case: Case) -> tuple[str, ...]:
+    shown = next((b.id for b in case.profile.power if isinstance(b, Indicator)), "")
+    return (f"{shown} dim   {shown} flash   what feeds {shown}",) if shown else ()
 
 
 def _names(case: Case) -> tuple[str, ...]:
@@ -70,7 +78,7 @@ def take_free_entry(case: Case, hand: Hand, text: str) -> Answer:
     if answer is not None:
         return answer
     part = _part(case, words[0])
-    if part and (answer := _take_part(case, part, tail.lower())):
+    if part and (answer := _take_part(case, hand, part, tail.lower())):
         return answer
     target = _target(case, words[0])
     if target and (any(c.isdigit() for c in tail) or tail.upper() == "OL"):
@@ -85,6 +93,11 @@ def _take_said(case: Case, head: str, tail: str) -> Answer | None:
     """Read what begins with a word of its own; None where it begins with a name."""
     if head == "power":
         return _take_power(tail)
+    asked = _part(case, tail.split()[-1]) if head == "what" else ""
+    if asked:
+        return what_feeds(case, asked)
+    if head == "mains":
+        return _take_mains(case, tail)
     if head == "twin":
         return _take_twin(case, tail)
     if head == "complaint":
@@ -119,8 +132,11 @@ def _target(case: Case, word: str) -> str:
     return on_net.id if on_net else net
 
 
-def _take_part(case: Case, part: str, what: str) -> Answer | None:
+def _take_part(case: Case, hand: Hand, part: str, what: str) -> Answer | None:
     state = case.state
+    answer = take_part_reading(case, hand, part, what)
+    if answer is not None:
+        return answer
     if what in _OFF:
         return Accepted(log=(ActionDone(action="removed for test", target=part),), focus="")
     if what in _ON:
@@ -208,6 +224,26 @@ def _unit(text: str) -> str:
         return parse_quantity(text).unit
     except UnitError:
         return ""
+
+
+def _take_mains(case: Case, text: str) -> Answer:
+    """Take what the mains reads at the inlet: it goes into all that is expected."""
+    inlet = next((b for b in case.profile.power if isinstance(b, Inlet) and not b.is_dc), None)
+    if inlet is None:
+        return Refused(what="No mains comes into this board", mend="Read its DC inlet.")
+    try:
+        found = parse_quantity(text, "V~")
+    except UnitError as exc:
+        return Refused(what=str(exc), mend=exc.hint or "Write mains 116.")
+    body = ReadingTaken(
+        target=inlet.id,
+        mode="ac V",
+        value=found.value,
+        resolution=found.resolution,
+        power=case.state.power.logged,
+        meter=case.meter.id,
+    )
+    return Accepted(log=(body,), focus="")
 
 
 def _take_twin(case: Case, text: str) -> Answer:

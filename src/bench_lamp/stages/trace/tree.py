@@ -7,7 +7,15 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from bench_lamp.board import Block
-from bench_lamp.board.blocks import Inlet, Load, Regulator, Transformer, block_inputs, block_outputs
+from bench_lamp.board.blocks import (
+    Indicator,
+    Inlet,
+    Load,
+    Regulator,
+    Transformer,
+    block_inputs,
+    block_outputs,
+)
 from bench_lamp.cards.leads import name_of, point_on, span
 from bench_lamp.case.case import Case
 from bench_lamp.case.fuses import label
@@ -158,7 +166,7 @@ def _block(
         label=_short_label(case, block),
         state=state,
         odds=odds if odds >= SUSPECT_ODDS else 0.0,
-        is_load=isinstance(block, Load),
+        is_load=isinstance(block, Load | Indicator),
     )
 
 

@@ -11,6 +11,7 @@ from bench_lamp.board import Block, FeedTree, Profile
 from bench_lamp.board.blocks import (
     DummyLoad,
     Hanging,
+    Indicator,
     Inlet,
     Load,
     Sense,
@@ -58,7 +59,7 @@ def lay_out(profile: Profile) -> TreeLayout:
     made = _Layout(profile)
     made.run()
     columns = max((p.column for p in made.places), default=0) + 1
-    ends = {p.block.id for p in made.places if isinstance(p.block, Load)}
+    ends = {p.block.id for p in made.places if isinstance(p.block, Load | Indicator)}
     places = tuple(
         Place(block=p.block, column=columns - 1, row=p.row) if p.block.id in ends else p
         for p in made.places
@@ -148,7 +149,7 @@ class _Layout:
     def _net(self, net: str, feeder: str, column: int, row: int) -> int:
         """Place everything on a net; return the next row that is free."""
         on_net = [b for b in self.profile.power if net in block_inputs(b)]
-        ends = [b for b in on_net if isinstance(b, Load) or not isinstance(b, Hanging)]
+        ends = [b for b in on_net if isinstance(b, Load | Indicator) or not isinstance(b, Hanging)]
         for block in on_net:
             if block not in ends and not isinstance(block, DummyLoad | Sense):
                 self._place(block, net, feeder, column, row)
@@ -165,7 +166,7 @@ class _Layout:
 
     def _longest_first(self, block: Block) -> tuple[bool, int]:
         behind = FeedTree.of(self.profile).downstream_nets(block_outputs(block))
-        return isinstance(block, Load), -len(behind)
+        return isinstance(block, Load | Indicator), -len(behind)
 
     def _place(self, block: Block, net: str, feeder: str, column: int, row: int) -> None:
         self.places.append(Place(block=block, column=column, row=float(row)))

@@ -1,0 +1,136 @@
+"""What is read of a part, live: the volts across it, what flows through it, how an indicator looks."""
+
+from bench_lamp.board.blocks import Block, Indicator, Inlet, block_inputs
+from bench_lamp.board.condition import TestKind
+from bench_lamp.cards.card import Accepted, Answer, Asked, Card, Choice, Entry, Refused, Typed
+from bench_lamp.cards.leads import UNITS, leads
+from bench_lamp.cards.power import live_question
+from bench_lamp.cards.reading_entry import take_reading
+from bench_lamp.case import cautions
+from bench_lamp.case.case import Case
+from bench_lamp.case.facts import MODES
+from bench_lamp.case.hand import Hand
+from bench_lamp.case.looks import TYPED, fed_by, words_of
+from bench_lamp.journal.events import ReadingTaken
+from bench_lamp.reason.values.tests import Test
+from bench_lamp.units import UnitError, parse_quantity
+
+#: Said before a figure that was read with both leads on one part.
+_DROP = {"drop", "across"}
+
+
+def part_card(case: Case, test: Test, volts: float) -> Card:
+    """Ask for what is read of a part; `volts` is what both leads carry against ground."""
+    block = case.profile.block(test.target)
+    if test.kind == TestKind.LOOK and isinstance(block, Indicator):
+        return _look_card(case, test, block)
+    hurts = cautions.for_net(case, _fed(block), volts) if block else ()
+    if test.kind == TestKind.DROP:
+        hurts = (*hurts, "Both leads are live: neither goes to ground.")
+    return Card(
+        id="",
+        title=part_words(test, capital=True),
+        cautions=hurts,
+        leads=leads(case, test),
+        entry=Entry(
+            kind="reading", unit=UNITS[test.kind], target=test.target, mode=MODES[test.kind]
+        ),
+    )
+
+
+def _fed(block: Block) -> str:
+    """Return the net that feeds a block; of an inlet the one that it feeds."""
+    return block.to if isinstance(block, Inlet) else block_inputs(block)[0]
+
+
+def part_words(test: Test, *, capital: bool = False) -> str:
+    """Say what is read of a part: `volts across F4`, `look at LED3`."""
+    words = {
+        TestKind.DROP: f"volts across {test.target}",
+        TestKind.AMPS: f"current at {test.target}",
+        TestKind.LOOK: f"look at {test.target}",
+    }[test.kind]
+    return words[:1].upper() + words[1:] if capital else words
+
+
+def _look_card(case: Case, test: Test, block: Indicator) -> Card:
+    power = case.state.power
+    return Card(
+        id="",
+        title=part_words(test, capital=True),
+        cautions=() if power.is_live else cautions.for_hands_in(case),
+        leads=leads(case, test),
+        choices=tuple(
+            Choice(
+                key=str(number),
+                text=f"It {word}" if block.shows in {"fan", "relay"} else f"It is {word}",
+                log=(looked(case, block.id, value),),
+            )
+            for number, (value, word) in enumerate(words_of(block.shows).items(), start=1)
+        )
+        if power.is_live
+        else (),
+        why=() if power.is_live else ("The board must be on to see it.",),
+    )
+
+
+def looked(case: Case, part: str, value: float) -> ReadingTaken:
+    """Return the event of how an indicator looked."""
+    return ReadingTaken(
+        target=part,
+        mode="look",
+        value=value,
+        power=case.state.power.logged,
+        out=tuple(sorted(case.state.out)),
+        hung=tuple(sorted(case.state.hung)),
+        limiter=case.state.power.limiter,
+    )
+
+
+def take_part_reading(case: Case, hand: Hand, part: str, text: str) -> Answer | None:
+    """Read `drop 0.3`, `0.85 A` or `dim` of a part; None where it says something else."""
+    block = case.profile.block(part)
+    if isinstance(block, Indicator):
+        return _take_look(case, part, text)
+    word, _, rest = text.partition(" ")
+    if word in _DROP and rest:
+        return _take(case, hand, Entry(kind="reading", target=part, mode="drop"), rest)
+    return (
+        _take(case, hand, Entry(kind="reading", target=part, mode="A"), text)
+        if _is_amps(text)
+        else None
+    )
+
+
+def _take(case: Case, hand: Hand, entry: Entry, text: str) -> Answer:
+    answer = take_reading(case, hand, entry, Typed(text=text))
+    return Accepted(log=answer.log, focus="") if isinstance(answer, Accepted) else answer
+
+
+def _take_look(case: Case, part: str, text: str) -> Answer | None:
+    value = TYPED.get(text.lower())
+    if value is None:
+        return Refused(
+            what=f"“{text[:24]}” is no look of {part}",
+            mend="Write on, dim, out, bright, or flash for lit and then dark.",
+        )
+    body = looked(case, part, value)
+    return live_question(
+        case, Choice(key="o", text="Still off; log it as seen off", log=(body,))
+    ) or (Accepted(log=(body,), focus=""))
+
+
+def _is_amps(text: str) -> bool:
+    try:
+        return parse_quantity(text).unit == "A"
+    except UnitError:
+        return False
+
+
+def what_feeds(case: Case, part: str) -> Asked:
+    """Answer what feeds a part or indicator."""
+    block = case.profile.block(part)
+    net = _fed(block) if block is not None else ""
+    return Asked(
+        question=f"{part} is fed by {fed_by(case, net)}.", choices=(Choice(key="o", text="Go on"),)
+    )

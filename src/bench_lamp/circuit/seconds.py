@@ -1,0 +1,71 @@
+"""What may feed a net beside its own supply: a battery through a diode, dirt between two pins."""
+
+import re
+from collections.abc import Iterator, Sequence
+
+from bench_lamp.board import Profile
+from bench_lamp.board.blocks import Diode, Inlet, Pin, block_outputs, second_feeders
+from bench_lamp.circuit.parts import SecondSource, TreePart
+
+#: Ohms of a battery whose profile gives none, with its diode.
+BATTERY_OHMS = 5.0
+#: The higher of two neighbours must have so many times the lower one's volts to lift it.
+HIGHER = 1.4
+_NUMBER = re.compile(r"(.+)\.(\d+)")
+
+
+def second_sources(
+    profile: Profile, part: TreePart, parts: Sequence[TreePart]
+) -> Iterator[SecondSource]:
+    """Yield what may feed the nets of a part beside their own supply."""
+    yield from _backups(profile, part)
+    yield from _leaks(profile, part, parts)
+
+
+def _backups(profile: Profile, part: TreePart) -> Iterator[SecondSource]:
+    """Yield the sources that feed a net of the part through a diode of their own."""
+    seconds = second_feeders(profile.power)
+    for diode in (b for b in profile.power if isinstance(b, Diode) and b.id in seconds):
+        source = next(
+            (b for b in profile.power if diode.from_ in block_outputs(b) and isinstance(b, Inlet)),
+            None,
+        )
+        if diode.to in part.nets and source is not None and source.is_dc:
+            yield SecondSource(
+                block=diode.id,
+                net=diode.to,
+                volts=max(abs(source.volts) - diode.volts, 0.0),
+                ohms=source.ohms or BATTERY_OHMS,
+                is_wanted=True,
+            )
+
+
+def _leaks(profile: Profile, part: TreePart, parts: Sequence[TreePart]) -> Iterator[SecondSource]:
+    """Yield the pins that a higher neighbour on the same connector may reach through dirt."""
+    pins = {b.id: b for b in profile.power if isinstance(b, Pin)}
+    for pin in pins.values():
+        found = _NUMBER.fullmatch(pin.id)
+        if found is None or pin.to not in part.nets:
+            continue
+        low = _level(part, pin.to)
+        for number in (int(found[2]) - 1, int(found[2]) + 1):
+            other = pins.get(f"{found[1]}.{number}")
+            home = next((p for p in parts if other is not None and other.to in p.nets), None)
+            if other is None or home is None or other.to == pin.to:
+                continue
+            high = _level(home, other.to)
+            if low * high > 0 and abs(high) > HIGHER * abs(low):
+                yield SecondSource(
+                    block=pin.id,
+                    net=pin.to,
+                    volts=abs(high),
+                    ohms=0.0,
+                    is_wanted=False,
+                    from_net=other.to if home is part else "",
+                )
+
+
+def _level(part: TreePart, net: str) -> float:
+    """Return what a DC net carries, signed; 0 of one on AC."""
+    i = part.index(net)
+    return 0.0 if part.is_ac[i] else part.nominal_v[i] * part.sign[i]

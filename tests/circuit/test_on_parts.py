@@ -1,0 +1,71 @@
+"""What is read of a part: volts across it, amperes through it, how an indicator looks."""
+
+import numpy as np
+import pytest
+
+from bench_lamp.board import load_profile
+from bench_lamp.circuit import compile_tree
+from bench_lamp.circuit.compile import CONTACT_OHMS
+from bench_lamp.circuit.on_parts import across, can_span, flowing, look_of
+from bench_lamp.circuit.solve import solve_part
+from bench_lamp.circuit.values import FUSE_OHM_A, draw_values
+
+BOARD = """\
+format: bench-lamp board 1
+id: rig
+name: rig
+test_points: []
+power:
+  - {id: X1, kind: inlet, to: vin, volts: 12 V, supply: battery, ohms: 0R1}
+  - {id: F1, kind: fuse, from: vin, to: fused, rating: 2 A fast}
+  - {id: J1.1, kind: pin, from: fused, to: lamp}
+  - {id: LOAD, kind: load, net: lamp, amps: 1 A}
+  - {id: D1, kind: indicator, net: lamp, through: R1}
+"""
+#: By hand: 12 V over 0.1 Ω, the fuse with 0.08 V at 2 A and its holder, a contact, 12 V/1 A of load.
+OHMS = 0.1 + (FUSE_OHM_A / 2 + CONTACT_OHMS) + CONTACT_OHMS + 12.0
+AMPS = 12.0 / OHMS
+
+
+@pytest.fixture(scope="module")
+def part(tmp_path_factory):
+    path = tmp_path_factory.mktemp("rig") / "rig.board.yaml"
+    path.write_text(BOARD)
+    return compile_tree(load_profile(path)).parts[0]
+
+
+def nominal(part):
+    return draw_values(part, 1, 1)
+
+
+def test_what_flows_and_what_it_drops_by_hand(part):
+    values = nominal(part)
+    found = solve_part(part, values)
+    amps = dict(zip(part.metered, flowing(part, values, found)[0], strict=True))
+    assert amps == pytest.approx({"X1": AMPS, "F1": AMPS, "J1.1": AMPS}, rel=1e-3)
+    dropped = {name: across(part, name, found.volts)[0] for name in ("F1", "J1.1")}
+    wanted = {"F1": AMPS * (FUSE_OHM_A / 2 + CONTACT_OHMS), "J1.1": AMPS * CONTACT_OHMS}
+    assert dropped == pytest.approx(wanted, rel=1e-3)
+
+
+@pytest.mark.parametrize("ohms", [0.1, 1.0, 12.0])
+def test_a_bad_contact_drops_its_own_ohms_worth(part, ohms):
+    values = nominal(part)
+    values.series["J1.1"][:] = 1 / ohms
+    found = solve_part(part, values)
+    amps = 12.0 / (OHMS - CONTACT_OHMS + ohms)
+    assert across(part, "J1.1", found.volts)[0] == pytest.approx(amps * ohms, rel=1e-3)
+
+
+@pytest.mark.parametrize(
+    ("share", "look"),
+    [(0.0, 0.0), (0.35, 0.0), (0.575, 0.5), (0.8, 1.0), (1.0, 1.0), (1.25, 1.0), (1.5625, 1.25)],
+)
+def test_an_indicator_goes_by_the_share_of_its_volts(part, share, look):
+    volts = np.zeros((1, len(part.nets)))
+    volts[0, part.index("lamp")] = share * 12.0
+    assert look_of(part, "D1", volts)[0] == pytest.approx(look)
+
+
+def test_both_leads_go_on_what_a_current_flows_through(part):
+    assert [b.id for b in part.blocks if can_span(part, b)] == ["F1", "J1.1"]
