@@ -244,7 +244,13 @@ def bins(calls: Iterable[Call]) -> list[tuple[str, int, float, float]]:
 
 
 #: What is reported on, singles and pairs a profile, and the first seed of reporting.
-PROFILES = ("tessenby-orrery-nights", "ardvane-cinder-dunes", "ostrel-8", "varnholt-vx12")
+PROFILES = (
+    "tessenby-orrery-nights",
+    "ardvane-cinder-dunes",
+    "ostrel-8",
+    "varnholt-vx12",
+    "larkmoor-24",
+)
 SINGLES, PAIRS, REPORT = 150, 100, 40_000
 
 

@@ -312,8 +312,13 @@ def test_a_set_fed_by_dc_is_traced_to_the_part(open_bench):
     hands.press(Qt.Key.Key_1)
     hands.settle()
     assert hands.session.case.insight.suspects[0].block == "J3.2"
-    assert hands.card.card.id == "trace:drop J3.2"
-    hands.enter("4.9")
+    # The supply's own display is quicker still: the display's current is missing.
+    assert hands.card.card.id == "trace:amps X1"
+    hands.enter("0.62")
+    hands.settle()
+    if hands.session.case.insight.called is None:
+        assert hands.card.card.id == "trace:drop J3.2"
+        hands.enter("4.9")
     assert hands.session.case.insight.called.block == "J3.2"
 
 

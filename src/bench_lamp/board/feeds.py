@@ -157,6 +157,15 @@ class FeedTree:
         reached = self.nets_changed_by(part_id)
         return tuple(p for p in self.profile.test_points if p.net in reached)
 
+    def is_on_one_way(self, one: str, other: str) -> bool:
+        """Whether one of two nets feeds the other, or they are one; a block counts as what it feeds."""
+        block = self.profile.block(other)
+        other = next(iter(block_outputs(block)), other) if block is not None else other
+        before, behind = (
+            {n for b in self.upstream(net) for n in block_inputs(b)} for net in (one, other)
+        )
+        return one == other or one in behind or other in before
+
     def is_cut_off(self, net: str, out: Iterable[str]) -> bool:
         """Whether a net is fed through something that is out: a block or a connector."""
         gone = frozenset(out)

@@ -120,6 +120,7 @@ def _dc_part(profile: Profile, tree: FeedTree, inlet: Inlet) -> TreePart:
         limit=inlet.limit or math.inf,
         peak=volts,
         is_dc=True,
+        is_battery=inlet.supply == "battery",
         sign=-1 if inlet.volts < 0 else 1,
     )
 

@@ -16,6 +16,8 @@ from bench_lamp.circuit.parts import PowerTree, TreePart
 from bench_lamp.circuit.values import OPEN_S, Values
 
 _ALL_IN = Condition()
+#: What a flat battery has lost of its voltage, at most, as a share.
+FLAT = 0.4
 
 
 class Fault(Struct, frozen=True, kw_only=True):
@@ -116,6 +118,9 @@ def _of_source(number: int, part: TreePart) -> Iterator[Fault]:
     def weak(values: Values, rows: slice) -> None:
         share = 0.06 * (0.6 / 0.06) ** values.severity[rows]
         values.winding_ohms[rows] += share * usual
+        if part.is_battery:
+            # A flat battery has less volts, too.
+            values.open_v[rows] *= 1 - FLAT * values.severity[rows]
 
     gone = FaultKind.NO_SUPPLY if part.is_dc else FaultKind.WINDING_OPEN
     bad = FaultKind.SUPPLY_WEAK if part.is_dc else FaultKind.WINDING_RESISTIVE

@@ -49,6 +49,8 @@ class Hanging:
     values: Values
     blocks: dict[str, tuple[Block, ...]] = field(init=False)
     _known: dict[str, Array] = field(default_factory=dict)
+    _targets: dict[str, tuple[Array, Array]] = field(default_factory=dict)
+    _alone: dict[str, Array] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         self.blocks = {
@@ -98,9 +100,7 @@ class Hanging:
                 out = self.regulated(block, v, ripple)
                 total = total + self.drawn(block.to, out, 0.0 * v)
             elif isinstance(block, Converter):
-                out = self.converted(block, v)
-                taken = out * self.drawn(block.to, out, 0.0 * v)
-                total = total + taken / (block.efficiency * np.maximum(v, 1e-3))
+                total = total + self._taken(block, v)
             elif isinstance(block, Dropper):
                 total = total + (v - self.dropped(block, v)) / self.values.drop_ohms[block.id]
         return total
@@ -146,11 +146,12 @@ class Hanging:
         """Return a voltage, or what second sources alone would hold, whichever is higher."""
         if self.is_linear(net):
             return v
-        top = self.highest(net, v)
-        if not top.any():
-            return v
-        alone = crossing(lambda x: -self.drawn(net, x, 0.0 * x), top)
-        return np.maximum(v, alone)
+        if net not in self._alone:
+            top = self.highest(net, v)
+            self._alone[net] = (
+                crossing(lambda x: -self.drawn(net, x, 0.0 * x), top) if top.any() else top
+            )
+        return np.maximum(v, self._alone[net])
 
     def regulated(self, block: Regulator, v: Array, ripple: Array) -> Array:
         """Return a regulator's output: its target, its limit's worth, or straight through."""
@@ -166,11 +167,12 @@ class Hanging:
         def drawn(x: Array) -> Array:
             return self.drawn(block.to, x, 0.0 * x)
 
-        limited = np.where(
-            drawn(target) > limit, crossing(lambda x: limit - drawn(x), target), target
-        )
-        straight = crossing(lambda x: through * (v - x) - drawn(x), v)
-        found = np.maximum(limited, np.where(through > 0, straight, 0.0))
+        found, is_over = target, drawn(target) > limit
+        if is_over.any():
+            found = np.where(is_over, crossing(lambda x: limit - drawn(x), target), target)
+        if through.any():
+            straight = crossing(lambda x: through * (v - x) - drawn(x), v)
+            found = np.maximum(found, np.where(through > 0, straight, 0.0))
         return self._at_least_beside(block.to, found)
 
     def _wanted(self, block: Regulator) -> Array:
@@ -208,40 +210,46 @@ class Hanging:
         """Return a converter's output: its target when it runs, else what it lets through."""
         limit, through = self.values.limit_a[block.id], self.values.through[block.id]
         nominal = self.part.nominal_v[self.part.index(block.from_)]
-        target = self.values.set_v[block.id]
+        target, g = self._at_target(block)
         if block.kind == "step-down":
             target, rest = np.minimum(target, 0.95 * v), 0.0 * v
         else:
             rest = np.maximum(v - PASSED_DROP_V, 0.0)
             target = np.maximum(target, rest)
         is_running = (v > STARTS_AT * nominal) & (limit > 1e-3)
-        target = np.where(is_running, self._limited(block.to, target, limit, rest), 0.0)
-        rest = np.maximum(rest, self._straight(block.to, v, through))
-        found = np.maximum(target, rest) * self.values.fitted[block.id]
-        return self._at_least_beside(block.to, found)
+        straight = v * through / np.maximum(through + g, 1e-12)
+        found = np.maximum(np.where(is_running, target, 0.0), np.maximum(rest, straight))
+        return self._at_least_beside(block.to, found * self.values.fitted[block.id])
 
-    def _limited(self, net: str, target: Array, limit: Array, rest: Array) -> Array:
-        """Return the output at which no more than the limit is drawn."""
-        if self.is_linear(net):
-            return np.minimum(target, np.maximum(limit / self.conductance(net), rest))
-        level = target
+    def _taken(self, block: Converter, v: Array) -> Array:
+        """Return what a converter takes from its input: its output's power over its efficiency."""
+        out, (_, g) = self.converted(block, v), self._at_target(block)
+        result: Array = g * out * out / (block.efficiency * np.maximum(v, 1e-3))
+        return result
+
+    def _at_target(self, block: Converter) -> tuple[Array, Array]:
+        """Return a converter's output with input enough, and what hangs on it as a conductance.
+
+        What hangs on it is worked out once, there: at less than its target it is taken to draw
+        in proportion. So a chain of converters costs no more than its length.
+        """
+        if block.id not in self._targets:
+            self._targets[block.id] = self._held(block)
+        return self._targets[block.id]
+
+    def _held(self, block: Converter) -> tuple[Array, Array]:
+        limit, level = self.values.limit_a[block.id], self.values.set_v[block.id]
+        if self.is_linear(block.to):
+            g = self.conductance(block.to)
+            return np.minimum(level, limit / g), g
+        target = level
         for _ in range(SCALINGS):
-            drawn = np.maximum(self.drawn(net, level, 0.0 * level), 1e-9)
+            drawn = np.maximum(self.drawn(block.to, level, 0.0 * level), 1e-9)
+            if not (drawn > limit).any():
+                break
             level = np.minimum(target, level * np.minimum(limit / drawn, GROWS))
-        return np.maximum(level, rest)
-
-    def _straight(self, net: str, v: Array, through: Array) -> Array:
-        """Return what goes straight through a converter whose switch is shorted."""
-        if not through.any():
-            return 0.0 * v
-        if self.is_linear(net):
-            result: Array = v * through / (through + self.conductance(net))
-            return result
-        level = v
-        for _ in range(SCALINGS):
-            g = self.drawn(net, level, 0.0 * level) / np.maximum(level, 1e-3)
-            level = v * through / np.maximum(through + g, 1e-12)
-        return np.where(through > 0, level, 0.0)
+        drawn = np.maximum(self.drawn(block.to, level, 0.0 * level), 0.0)
+        return level, drawn / np.maximum(level, 1e-3) + LEAK_S
 
     def dropped(self, block: Dropper, v: Array) -> Array:
         """Return a zener's voltage, or what the dropper leaves when that is less."""

@@ -30,8 +30,9 @@ class TreePart(Struct, frozen=True, kw_only=True):
     root: str
     #: What feeds it: the transformer's or the inlet's id.
     feeder: str = ""
-    #: Whether DC comes in at the root.
+    #: Whether DC comes in at the root, and from a battery.
     is_dc: bool = False
+    is_battery: bool = False
     #: Peak voltage of the winding without load, or the source's voltage, in volts.
     open_v: float = 0.0
     #: Resistance of the winding as its load sees it, its share of the primary with it, in ohms.

@@ -1,7 +1,7 @@
 """What may feed a net beside its own supply: a battery through a diode, dirt between two pins."""
 
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 
 from bench_lamp.board import Profile
 from bench_lamp.board.blocks import Diode, Inlet, Pin, block_outputs, second_feeders
@@ -43,17 +43,11 @@ def _backups(profile: Profile, part: TreePart) -> Iterator[SecondSource]:
 def _leaks(profile: Profile, part: TreePart, parts: Sequence[TreePart]) -> Iterator[SecondSource]:
     """Yield the pins that a higher neighbour on the same connector may reach through dirt."""
     pins = {b.id: b for b in profile.power if isinstance(b, Pin)}
-    for pin in pins.values():
-        found = _NUMBER.fullmatch(pin.id)
-        if found is None or pin.to not in part.nets:
-            continue
+    for pin in (p for p in pins.values() if p.to in part.nets):
         low = _level(part, pin.to)
-        for number in (int(found[2]) - 1, int(found[2]) + 1):
-            other = pins.get(f"{found[1]}.{number}")
-            home = next((p for p in parts if other is not None and other.to in p.nets), None)
-            if other is None or home is None or other.to == pin.to:
-                continue
-            high = _level(home, other.to)
+        for other in _neighbours(pin, pins):
+            home = next((p for p in parts if other.to in p.nets), None)
+            high = _level(home, other.to) if home is not None else 0.0
             if low * high > 0 and abs(high) > HIGHER * abs(low):
                 yield SecondSource(
                     block=pin.id,
@@ -63,6 +57,14 @@ def _leaks(profile: Profile, part: TreePart, parts: Sequence[TreePart]) -> Itera
                     is_wanted=False,
                     from_net=other.to if home is part else "",
                 )
+
+
+def _neighbours(pin: Pin, pins: Mapping[str, Pin]) -> Iterator[Pin]:
+    """Yield the pins beside one, by their numbers: J1.3 and J1.5 beside J1.4."""
+    found = _NUMBER.fullmatch(pin.id)
+    numbers = (int(found[2]) - 1, int(found[2]) + 1) if found else ()
+    names = (f"{found[1]}.{number}" for number in numbers if found)
+    yield from (pins[name] for name in names if name in pins)
 
 
 def _level(part: TreePart, net: str) -> float:

@@ -281,15 +281,6 @@ def contact_ohms(block: Contact) -> float:
     return CONTACT_OHMS
 
 
-def mains_draws(draws: int, seed: int, *, spread: float = 1.0) -> Array:
-    """Return the mains as a factor for each draw, the first 1: shared by all parts."""
-    chance = np.random.default_rng(seed + 1_000_003)
-    factors = np.exp(SPREAD["mains"] * spread * chance.standard_normal(draws))
-    factors[0] = 1.0
-    result: Array = factors
-    return result
-
-
 def repeated(values: Values, times: int) -> Values:
     """Return the same draws again and again, one block of rows for each fault."""
 

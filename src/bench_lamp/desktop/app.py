@@ -39,8 +39,8 @@ if TYPE_CHECKING:
 
 FILE_NAME = "journal.sqlite"
 ICON = Path(__file__).parents[1] / "resources" / "icons" / "org.bench_lamp.BenchLamp.svg"
-
-
+#: What has a thread that did not end in time: destroyed while it runs, it would end the program.
+_LEFT: list["Bench"] = []
 #: Longest that closing waits for the threads, in milliseconds.
 CLOSING_MS = 1500
 #: How often it is seen whether a confirmed power state still counts, in milliseconds.
@@ -102,8 +102,9 @@ class Bench:
         for thread in self.others:
             thread.quit()
         until = QDeadlineTimer(CLOSING_MS)
-        for thread in (self.thread, *self.others):
-            thread.wait(until)
+        ended = [thread.wait(until) for thread in (self.thread, *self.others)]
+        if not all(ended):
+            _LEFT.append(self)
         self.collector.stop()
         if self.settings is not None:
             self.settings.keep()

@@ -1,7 +1,19 @@
 """What a change to a part makes old: the readings of what it feeds, or hangs on."""
 
 from bench_lamp.board import FeedTree, Profile
-from bench_lamp.board.blocks import Pin, block_inputs, block_outputs
+from bench_lamp.board.blocks import (
+    Contact,
+    Diode,
+    Dropper,
+    Indicator,
+    Pin,
+    Regulator,
+    block_inputs,
+    block_outputs,
+)
+
+#: What can be read by itself while the board is live.
+_READ = Contact | Diode | Dropper | Regulator | Indicator
 
 
 def targets_below(profile: Profile | None, part: str) -> tuple[str, ...]:
@@ -13,8 +25,11 @@ def targets_below(profile: Profile | None, part: str) -> tuple[str, ...]:
         return ("",)
     nets = FeedTree.of(profile).nets_changed_by(part) or _supply_of(profile, part)
     points = (p.id for p in profile.test_points if p.net in nets)
+    # What was read with both leads on a part, or of what shows that a net is alive.
     blocks = (
-        b.id for b in profile.power if nets.intersection((*block_inputs(b), *block_outputs(b)))
+        b.id
+        for b in profile.power
+        if isinstance(b, _READ) and nets.intersection((*block_inputs(b), *block_outputs(b)))
     )
     is_known = bool(nets) or part in profile.part_ids()
     return (part, *points, *nets, *blocks) if is_known else ("",)

@@ -85,7 +85,7 @@ class LeadRow(_Flowing):
             painter.drawRoundedRect(plug, 3, 3)
         painter.setPen(look.colour("ink dim"))
         painter.setFont(look.font(14))
-        word = {"hand": "where"}.get(self.lead.kind, self.lead.kind)
+        word = {"hand": "where", "fed": "fed by"}.get(self.lead.kind, self.lead.kind)
         painter.drawText(QPointF(look.px(20), look.px(17)), word)
         painter.setPen(look.colour("ink"))
         painter.setFont(look.font(*self.STEP))

@@ -46,9 +46,9 @@ def fit_of(posterior: Posterior, index: int) -> Fit:
             if test.part == part and test.kind != TestKind.TONE
         ]
         mine, at = _bad_there(posterior, part, index, state)
-        if mine not in posterior.dictionary.own[part] and part not in posterior.odd:
+        if mine not in posterior.dictionary.own[part]:
             # As sound boards have it, whatever the drawing expects: it fits a sound part.
-            places = [n for n in places if n not in posterior.usual]
+            places = [n for n in places if not _is_made_good(posterior, n)]
         if not places:
             continue
         alone, whole = _of_part([posterior.past[n] for n in places], posterior, mine, at)
@@ -58,6 +58,11 @@ def fit_of(posterior: Posterior, index: int) -> Fit:
         return Fit(-1, 0.0, 1.0)
     worst = max(misses, key=lambda n: abs(misses[n]))
     return Fit(worst, misses[worst], float(chdtrc(degrees, square)))
+
+
+def _is_made_good(posterior: Posterior, place: int) -> bool:
+    """Whether a reading is usual, and no reading along its way is odd."""
+    return place in posterior.usual and posterior.past[place][0].target in posterior.credits
 
 
 def _bad_there(posterior: Posterior, part: int, index: int, state: int) -> tuple[int, int]:

@@ -10,6 +10,7 @@ import numpy as np
 from msgspec import Struct, field
 from msgspec.structs import replace
 
+from bench_lamp.board import FeedTree
 from bench_lamp.board.condition import TestKind
 from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.circuit.design import DEGREES, MAINS
@@ -69,10 +70,10 @@ class Posterior(Struct, frozen=True):
     mains: float | None = None
     #: How often each test was done with one result, by name.
     seen: Mapping[str, int] = field(default_factory=dict)
-    #: What was added by part for readings that are usual, (faults, states); the parts of which
-    #: some reading is not.
-    credits: Mapping[int, Array] = field(default_factory=dict)
-    odd: frozenset[int] = frozenset()
+    #: What was added by net for readings that are usual, (faults, states); the nets with a reading
+    #: that is not.
+    credits: Mapping[str, Array] = field(default_factory=dict)
+    odd: frozenset[str] = frozenset()
     #: Places of the usual readings among those that were taken.
     usual: frozenset[int] = frozenset()
 
@@ -163,20 +164,22 @@ def observe(
         How often it was read with this result: who reads twice seldom slips twice.
     is_usual : bool, optional
         Whether sound boards of the kind are known to read so, or not to; None where nobody knows.
-        As long as all readings of a part are usual, none speaks against its being sound.
+        As long as all readings along one way are usual, none speaks against a sound part.
     """
     book = posterior.dictionary
     slip = Slip.of(value, book.predict(test), times)
     memory = posterior.memory_of(test)
     added = by_fault(book, test, value, memory, times=times)
-    credits, odd = posterior.credits, posterior.odd
-    if is_usual is False and test.part not in odd:
-        # The part is not as it should be: what was made good before is taken back.
-        odd = odd | {test.part}
-        added = added - credits.get(test.part, 0.0)
-    elif is_usual and test.part not in odd:
+    credits, odd = dict(posterior.credits), posterior.odd
+    feeds = FeedTree.of(book.tree.profile)
+    if is_usual is False:
+        # What feeds it, or is fed by it, is not as it should be: what was made good is taken back.
+        odd = odd | {test.target}
+        for net in [n for n in credits if feeds.is_on_one_way(n, test.target)]:
+            added = added - credits.pop(net)
+    elif is_usual and not any(feeds.is_on_one_way(net, test.target) for net in odd):
         credit = _credit(added, by_fault(book, test, None, memory, times=times), book, test)
-        credits = {**credits, test.part: credits.get(test.part, 0.0) + credit}
+        credits[test.target] = credits.get(test.target, 0.0) + credit
         added = added + credit
     return replace(
         posterior,

@@ -5,7 +5,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from msgspec import Struct
 
 from bench_lamp.board import FeedTree, Profile
-from bench_lamp.board.blocks import FuseBlock, Harness, Indicator, Pin, Switch
+from bench_lamp.board.blocks import Dropper, FuseBlock, Harness, Indicator, Pin, Regulator, Switch
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.circuit import PowerTree
 from bench_lamp.circuit.on_parts import can_span
@@ -24,8 +24,8 @@ POINT_S, LUG_S, TONE_S, OHM_S, POWER_S, CONNECTOR_S, LIFT_S = (
 )
 
 
-#: Both leads on one part, the display of a supply, a look at something.
-ACROSS_S, DISPLAY_S, LOOK_S = 14.0, 4.0, 4.0
+#: Both leads on one part, on two of its legs, the display of a supply, a look at something.
+ACROSS_S, LEGS_S, DISPLAY_S, LOOK_S = 14.0, 25.0, 4.0, 4.0
 
 #: Nets up to which every place is read while a connector is pulled.
 SMALL_PART = 12
@@ -61,7 +61,10 @@ class Menu(Struct, frozen=True):
             if isinstance(block, Indicator):
                 yield Test(kind=TestKind.LOOK, target=block.id, part=number, seconds=LOOK_S)
             elif can_span(part, block):
-                yield Test(kind=TestKind.DROP, target=block.id, part=number, seconds=ACROSS_S)
+                # Legs stand close together: a lead that slips shorts them.
+                is_legs = isinstance(block, Regulator | Dropper)
+                seconds = LEGS_S if is_legs else ACROSS_S
+                yield Test(kind=TestKind.DROP, target=block.id, part=number, seconds=seconds)
 
     def of_part(self, number: int, out: Iterable[str]) -> Iterator[Test]:
         """Yield the measurements on one part while some blocks or connectors are out."""

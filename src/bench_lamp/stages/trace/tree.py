@@ -8,6 +8,7 @@ from msgspec.structs import replace
 
 from bench_lamp.board import Block
 from bench_lamp.board.blocks import (
+    Converter,
     Indicator,
     Inlet,
     Load,
@@ -178,6 +179,8 @@ def _short_label(case: Case, block: Block) -> str:
         return f"{block.amps:g}\u202fA"
     if isinstance(block, Regulator):
         return label(case, block).replace(" regulator", " reg.")
+    if isinstance(block, Converter):
+        return f"to {block.volts:g}\u202fV"
     return words.get(block.kind) or label(case, block)
 
 

@@ -18,6 +18,7 @@ from bench_lamp.board.blocks import (
     Transformer,
     block_inputs,
     block_outputs,
+    second_feeders,
 )
 from bench_lamp.case.hand import Pick
 
@@ -89,6 +90,11 @@ class _Layout:
     wires: list[Wire] = field(default_factory=list)
     labels: dict[str, str] = field(default_factory=dict)
     rows: int = 0
+    #: Diodes that feed a net beside its own supply.
+    seconds: frozenset[str] = field(init=False)
+
+    def __post_init__(self) -> None:
+        self.seconds = second_feeders(self.profile.power)
 
     def run(self) -> None:
         """Place what each source feeds, and beside it, in column 0, what stands before it."""
@@ -160,7 +166,8 @@ class _Layout:
             here = free if number else row
             self._place(block, net, feeder, column, here)
             free = max(free, here + 1)
-            for behind in block_outputs(block):
+            # What a second source feeds stands behind its own supply.
+            for behind in () if block.id in self.seconds else block_outputs(block):
                 free = max(free, self._net(behind, block.id, column + 1, here))
         return free
 
