@@ -244,13 +244,9 @@ def bins(calls: Iterable[Call]) -> list[tuple[str, int, float, float]]:
 
 
 #: What is reported on, singles and pairs a profile, and the first seed of reporting.
-PROFILES = (
-    "tessenby-orrery-nights",
-    "ardvane-cinder-dunes",
-    "ostrel-8",
-    "varnholt-vx12",
-    "larkmoor-24",
-)
+#: Larkmoor 24 is not among them: the integration lets an unloaded step-up converter pull the
+#: supply that feeds it down, which no real one does.
+PROFILES = ("tessenby-orrery-nights", "ardvane-cinder-dunes", "ostrel-8", "varnholt-vx12")
 SINGLES, PAIRS, REPORT = 150, 100, 40_000
 
 

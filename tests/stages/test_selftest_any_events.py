@@ -118,7 +118,8 @@ def test_every_view_stands_whatever_the_journal_holds(
     facts = facts_of(job.state, job.profile)
     insight = insight_of(None, job.profile, facts, engines[name])
     total = sum(s.odds for s in insight.suspects) + insight.unknown + insight.nothing
-    assert 0 <= total <= 1 + 1e-6
+    # Of several bad parts each counts: three of them three times.
+    assert 0 <= total <= 1 + 2 * insight.several + 1e-6
     assert all(0 <= s.odds <= 1 + 1e-9 for s in insight.suspects)
     seen = Seen(Case(profile=job.profile, state=job.state, meter=meter, insight=insight))
     for item in selftest_items(seen.case):
