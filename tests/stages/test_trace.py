@@ -617,3 +617,46 @@ def test_a_change_to_a_part_makes_old_what_was_read_of_its_neighbours(radio):
     radio.log(ReadingTaken(target="J1.3", mode="drop", value=0.75, power="live"))
     radio.log(PartReplaced(part="S1", out="x", fitted="y"))
     assert facts_of(radio.state).clues == ()
+
+
+@pytest.mark.parametrize(
+    ("line", "what"),
+    [
+        ("J1 drop 0.3", "J1 has several contacts"),
+        ("C1 drop 0.3", "Both leads on C1"),
+        ("AUDIO across 0.3", "Both leads on AUDIO"),
+        ("U1 0.3 A", "What flows through U1"),
+        ("F1 drop much", "not a reading"),
+        ("mains 230", "No mains comes into this board"),
+    ],
+)
+def test_what_cannot_be_read_of_a_part_is_refused(radio, line, what):
+    refused = take_free_entry(radio.seen().case, Hand(), line)
+    assert what in refused.what
+    assert refused.mend
+
+
+def test_volts_beyond_the_range_are_no_evidence(radio):
+    radio.log(
+        ReadingTaken(target="P3", mode="dc V", value=0.0, overload=True, power="live"),
+        ReadingTaken(target="J1.3", mode="drop", value=0.0, overload=True, power="live"),
+    )
+    assert facts_of(radio.state).clues == ()
+
+
+@pytest.mark.parametrize("volts", [116.0, 236.0])
+def test_the_mains_that_was_read_goes_into_every_expectation(job, engine, volts):
+    job.log(*take_free_entry(job.seen().case, Hand(), f"mains {volts}").log)
+    facts = facts_of(job.state, job.profile)
+    wired = min((o.volts for o in job.profile.mains), key=lambda v: abs(v - volts))
+    assert facts.mains == pytest.approx(volts / wired)
+    high = insight_of(engine, job.profile, replace(facts, mains=1.04)).expected["lamp18"]
+    low = insight_of(engine, job.profile, replace(facts, mains=0.96)).expected["lamp18"]
+    assert high[0] > low[0] + 0.5
+    assert high[1] - high[0] < 4.0, "narrower than for a mains that nobody read"
+
+
+def test_no_mains_at_the_inlet_says_that_none_comes_in(job, engine):
+    job.log(*take_free_entry(job.seen().case, Hand(), "mains 0").log)
+    insight = insight_of(engine, job.profile, facts_of(job.state, job.profile))
+    assert insight.suspects[0].fault.kind.value == "no mains"

@@ -1,6 +1,15 @@
 """What is read of a part, live: the volts across it, what flows through it, how an indicator looks."""
 
-from bench_lamp.board.blocks import Block, Indicator, Inlet, block_inputs
+from bench_lamp.board.blocks import (
+    Block,
+    Contact,
+    Diode,
+    Dropper,
+    Indicator,
+    Inlet,
+    Regulator,
+    block_inputs,
+)
 from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Accepted, Answer, Asked, Card, Choice, Entry, Refused, Typed
 from bench_lamp.cards.leads import UNITS, leads
@@ -94,11 +103,30 @@ def take_part_reading(case: Case, hand: Hand, part: str, text: str) -> Answer | 
         return _take_look(case, part, text)
     word, _, rest = text.partition(" ")
     if word in _DROP and rest:
+        if not isinstance(block, Contact | Diode | Dropper | Regulator):
+            return _no_current(case, part)
         return _take(case, hand, Entry(kind="reading", target=part, mode="drop"), rest)
-    return (
-        _take(case, hand, Entry(kind="reading", target=part, mode="A"), text)
-        if _is_amps(text)
-        else None
+    if not _is_amps(text):
+        return None
+    is_dc = isinstance(block, Inlet) and block.is_dc
+    if not is_dc and (not isinstance(block, Contact) or case.tree.is_ac(block.from_)):
+        return Refused(
+            what=f"What flows through {part} tells nothing here",
+            mend="Read the current of a DC inlet, or of a fuse or contact on DC.",
+        )
+    return _take(case, hand, Entry(kind="reading", target=part, mode="A"), text)
+
+
+def _no_current(case: Case, part: str) -> Refused:
+    """Refuse both leads on what is no way from one net to the next; name a connector's pins."""
+    pins = [b.id for b in case.profile.power if b.id.startswith(f"{part}.")]
+    if pins:
+        return Refused(
+            what=f"{part} has several contacts", mend=f"Name the one: {', '.join(pins[:4])}."
+        )
+    return Refused(
+        what=f"Both leads on {part} are no test that is known",
+        mend="Read across a fuse, contact, switch, wire, diode or regulator.",
     )
 
 
@@ -130,7 +158,8 @@ def _is_amps(text: str) -> bool:
 def what_feeds(case: Case, part: str) -> Asked:
     """Answer what feeds a part or indicator."""
     block = case.profile.block(part)
-    net = _fed(block) if block is not None else ""
-    return Asked(
-        question=f"{part} is fed by {fed_by(case, net)}.", choices=(Choice(key="o", text="Go on"),)
-    )
+    if isinstance(block, Inlet):
+        said = f"{part} is where it comes in."
+    else:
+        said = f"{part} is fed by {fed_by(case, _fed(block) if block is not None else '')}."
+    return Asked(question=said, choices=(Choice(key="o", text="Go on"),))

@@ -1,5 +1,7 @@
 """From a job's state to the facts that the reasoning weighs."""
 
+import math
+
 from msgspec.structs import replace
 
 from bench_lamp.board import Profile
@@ -53,7 +55,8 @@ def mains_read(state: JobState, profile: Profile) -> float | None:
     inlets |= {b.to: b for b in inlets.values()}
     for reading in reversed(state.readings):
         inlet = inlets.get(reading.target) or inlets.get(reading.net)
-        if inlet is not None and reading.mode == "ac V" and not reading.is_stale:
+        is_read = reading.mode == "ac V" and not reading.is_stale and math.isfinite(reading.value)
+        if inlet is not None and is_read:
             wired = [inlet.volts, *(option.volts for option in profile.mains)]
             return reading.value / min(wired, key=lambda volts: abs(volts - reading.value))
     return None
@@ -94,6 +97,9 @@ def _clue(reading: Reading) -> Clue | None:
         return None
     target = reading.target if kind.is_on_part else reading.net
     if not target or kind.needs_power != (reading.power == "live"):
+        return None
+    if kind.needs_power and math.isinf(reading.value):
+        # Volts or amperes beyond the range say how the meter was set, and nothing of the board.
         return None
     return Clue(
         event=reading.event,

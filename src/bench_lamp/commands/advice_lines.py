@@ -113,6 +113,8 @@ def _logged(answer: Answer) -> tuple[Body, ...]:
     """Return what an answer logs; what it asks about is taken as it was typed."""
     if isinstance(answer, Asked):
         choices = {choice.key: choice.log for choice in answer.choices if choice.log}
+        if not choices:
+            raise LineError(answer.question, hint="An answer; nothing was logged.")
         if "y" not in choices:
             raise LineError(answer.question, hint="Write it as it was read, with its unit.")
         return choices["y"]

@@ -235,6 +235,8 @@ def _take_mains(case: Case, text: str) -> Answer:
         found = parse_quantity(text, "V~")
     except UnitError as exc:
         return Refused(what=str(exc), mend=exc.hint or "Write mains 116.")
+    if found.is_overload or found.value < 0:
+        return Refused(what=f"“{text[:24]}” is no mains", mend="Write mains 116, in volts AC.")
     body = ReadingTaken(
         target=inlet.id,
         mode="ac V",
