@@ -182,6 +182,10 @@ def _shown(meter: Meter, test: Test, live: LiveReadings) -> float:
         return meter.amps(test.target, live)
     if test.kind == TestKind.LOOK:
         return meter.look(test.target, live)
+    if test.kind == TestKind.HERTZ:
+        return meter.hertz(test.target)
+    if test.kind == TestKind.WIGGLE:
+        return meter.moved(test.target)
     return meter.read(test.kind, test.target, live)
 
 

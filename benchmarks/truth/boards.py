@@ -13,6 +13,7 @@ from bench_lamp.board.blocks import (
     Dropper,
     FuseBlock,
     Indicator,
+    Inlet,
     Load,
     Rectifier,
     Regulator,
@@ -110,6 +111,21 @@ class Meter:
             share = np.sqrt(2) * live.ac[block.net] / self._layout.volts[block.net]
         seen = share + 0.06 * float(self._chance.normal())
         return 0.0 if seen < 0.45 else 0.5 if seen < 0.72 else 1.0 if seen < 1.35 else 1.5
+
+    def hertz(self, net: str) -> float:
+        """Return how often the ripple comes: once in a period of the mains where a leg is open."""
+        board = self._board
+        before = next(b for b in board.profile.power if isinstance(b, Rectifier) and b.to == net)
+        mains = next((b.hertz for b in board.profile.power if isinstance(b, Inlet)), 50)
+        halved = {(before.id, K.ONE_LEG_OPEN), (before.id, K.ONE_DIODE_OPEN)}
+        # Now and then the counter takes hum, or twice what there is.
+        slip = 2.0 ** float(self._chance.choice([-1, 1])) if self._chance.random() < 0.02 else 1.0
+        return float(mains) * (1 if halved & set(board.faults) else 2) * slip
+
+    def moved(self, name: str) -> float:
+        """Return whether anything changes when a contact is moved: mostly, where it is bad."""
+        is_bad = {(name, K.OPEN), (name, K.RESISTIVE)} & set(self._board.faults)
+        return float(self._chance.random() < (0.65 if is_bad else 0.03))
 
     def ohms(self, net: str, cold: dict[str, float]) -> float:
         """Return what it shows from a net to its return, in ohms."""

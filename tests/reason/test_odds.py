@@ -11,7 +11,7 @@ from msgspec.structs import replace
 from bench_lamp.bench.generate import generated_profile
 from bench_lamp.board import ProfileLibrary
 from bench_lamp.board.blocks import FuseBlock, Load, Pin, Reservoir
-from bench_lamp.board.condition import Condition
+from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.circuit import compile_tree
 from bench_lamp.circuit.design import MAINS, STATES
@@ -162,8 +162,8 @@ def test_faults_that_look_alike_are_one_group(engine):
 @pytest.mark.parametrize(
     ("test", "present", "seconds"),
     [
-        (Test(kind="dc", target="raw", part=0, seconds=8), LIVE, 8),
-        (Test(kind="ohm", target="raw", part=0, seconds=15, condition=OFF), LIVE, 45),
+        (Test(kind=TestKind.DC, target="raw", part=0, seconds=8), LIVE, 8),
+        (Test(kind=TestKind.OHM, target="raw", part=0, seconds=15, condition=OFF), LIVE, 45),
         (
             Test(
                 kind="dc",
@@ -175,7 +175,11 @@ def test_faults_that_look_alike_are_one_group(engine):
             LIVE,
             98,
         ),
-        (Test(kind="dc", target="raw", part=0, seconds=8), Condition(out=frozenset({"J3"})), 98),
+        (
+            Test(kind=TestKind.DC, target="raw", part=0, seconds=8),
+            Condition(out=frozenset({"J3"})),
+            98,
+        ),
         (
             Test(
                 kind="ohm",
@@ -215,6 +219,7 @@ def test_no_test_promises_more_than_is_left(engine, data):
     posterior = start(engine.dictionary)
     menu = list(engine.menu.plain())
     ranges = {"drop": (0.0, 200.0), "amps": (0.0, 5.0), "look": (0.0, 1.5)}
+    ranges |= {"hertz": (1.0, 1000.0), "wiggle": (0.0, 1.0)}
     ranges |= {"ac": (0.0, 150.0), "tone": (0.0, 1.0), "dc": (0.0, 200.0), "ohm": (0.0, 1e6)}
     for test in data.draw(st.lists(st.sampled_from(menu), max_size=4, unique=True)):
         value = data.draw(st.floats(*ranges[test.kind]))
@@ -283,7 +288,7 @@ def test_a_case_that_was_not_solved_is_counted_and_says_nothing(engine):
     answers[1, LIVE] = replace(found, plain=replace(found.plain, has_converged=broken))
     worse = replace(book, answers=answers, _predicted={}, _reach=[])
     assert (worse.lost - book.lost, worse.cases) == (broken.shape[1], book.cases)
-    test = Test(kind="dc", target="lamp18", part=1, seconds=8)
+    test = Test(kind=TestKind.DC, target="lamp18", part=1, seconds=8)
     index = worse.split(1)[1][3]
     unknown = [observe(start(worse), test, v).unknown - start(worse).unknown for v in (0.0, 17.7)]
     moved = [
@@ -311,7 +316,9 @@ def test_a_reading_far_from_everything_is_a_slip_not_a_proof():
 
 
 def test_leads_in_the_air_are_the_commonest_slip_and_who_reads_twice_seldom_slips_twice(engine):
-    prediction = engine.dictionary.predict(Test(kind="dc", target="lamp18", part=1, seconds=8))
+    prediction = engine.dictionary.predict(
+        Test(kind=TestKind.DC, target="lamp18", part=1, seconds=8)
+    )
     nothing, some = (Slip.of(v, prediction) for v in (0.0, 11.0))
     assert nothing.density > some.density + 2
     assert Slip.of(0.0, prediction, 2).chance == pytest.approx(2 * np.log(0.01))

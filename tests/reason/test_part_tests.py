@@ -80,3 +80,38 @@ def test_each_such_test_is_on_the_menu_once_and_only_where_it_can_be_done(engine
 def test_what_the_tree_cannot_say_is_left_aside(engines, written):
     weighed = engines["varnholt-vx12"].weigh(Facts(clues=clues(written)))
     assert weighed.taken == ()
+
+
+@pytest.mark.parametrize(
+    ("written", "suspects", "least"),
+    [
+        # The same ripple, once in a period of the mains: a leg; twice: the capacitor.
+        pytest.param(["ac lamp18 3.0", "hertz lamp18 50"], ("BR2: one leg open",), 0.55, id="once-a-leg"),
+        pytest.param(["ac lamp18 3.0", "hertz lamp18 100"], ("C2: dried out", "C2: high ESR"), 0.8,
+                     id="twice-the-capacitor"),
+        # A contact that changes when it is moved, and one that does not.
+        pytest.param(["dc lamp_drv 14.5", "wiggle J3.5 1"], ("J3.5: resistive", "J3.5: open"), 0.45, id="moved"),
+    ],
+)  # fmt: skip
+def test_plain_tests_tell_one_thing_from_another(engines, odds_of, written, suspects, least):
+    engine = engines["tessenby-orrery-nights"]
+    assert odds_of(engine.weigh(Facts(clues=clues(*written))), *suspects) >= least
+
+
+def test_ripple_is_counted_behind_two_half_waves_only_and_on_60_hertz_at_120(engines):
+    engine = engines["tessenby-orrery-nights"]
+    counted = {t.target for t in engine.menu.plain() if t.kind == TestKind.HERTZ}
+    assert "lamp18" in counted
+    assert not counted & {"lamp_drv", "ac_lamp", "logic5"}
+    rectified = {
+        b.to for b in engine.dictionary.tree.profile.power if b.kind in {"bridge", "full-wave"}
+    }
+    assert counted == rectified
+
+
+def test_a_contact_that_stays_the_same_when_moved_is_likelier_good(engines, odds_of):
+    engine = engines["tessenby-orrery-nights"]
+    before = engine.weigh(Facts(clues=clues("dc lamp_drv 14.5")))
+    after = engine.weigh(Facts(clues=clues("dc lamp_drv 14.5", "wiggle J3.5 0")))
+    ratio = odds_of(after, "J3.5: resistive") / odds_of(before, "J3.5: resistive")
+    assert 0.1 < ratio < 0.95, "one bad contact in five does not show"

@@ -11,7 +11,15 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from bench_lamp.board.blocks import Decoupling, FuseBlock, Indicator, Load, Reservoir, Switch
+from bench_lamp.board.blocks import (
+    Decoupling,
+    FuseBlock,
+    Indicator,
+    Load,
+    Rectifier,
+    Reservoir,
+    Switch,
+)
 from bench_lamp.board.condition import TestKind
 from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.checks.verdict import SAWTOOTH
@@ -74,6 +82,8 @@ class SimulatedBoard:
             raise InstrumentError(
                 "Ohms on a live board", hint="Switch off and confirm with Ctrl+P, then read again."
             )
+        if request.kind == TestKind.HERTZ:
+            return self._hertz(request)
         if TestKind(request.kind).is_on_part:
             return self._on_part(request)
         net = request.target
@@ -121,10 +131,25 @@ class SimulatedBoard:
             look = float(look_of(part, block.id, found.volts)[0])
             is_out = is_dead and block.id not in request.mended
             return Shown(value=0.0 if is_out else round(2 * look) / 2)
+        if request.kind == TestKind.WIGGLE:
+            kinds = {FaultKind.OPEN, FaultKind.RESISTIVE}
+            bad = {f.block for f in self.faults if f.kind in kinds} - request.mended
+            return Shown(value=float(request.target in bad))
         if request.kind == TestKind.AMPS:
             amps = flowing(part, values, found)[0, part.metered.index(request.target)]
             return self._digits("dc", float(amps))
         return self._digits("dc", float(across(part, request.target, found.volts)[0]))
+
+    def _hertz(self, request: Request) -> Shown:
+        """Return how often the ripple comes: twice the mains, once where a leg is open."""
+        number = self.tree.part_of(request.target)
+        part = self.tree.parts[number] if number is not None else None
+        if part is None or not request.condition.is_powered:
+            raise InstrumentError("No ripple to count", hint="Read a reservoir, with the power on.")
+        before = {b.id for b in part.blocks if isinstance(b, Rectifier) and b.to == request.target}
+        halved = {FaultKind.ONE_LEG_OPEN, FaultKind.ONE_DIODE_OPEN}
+        bad = {f.block for f in self.faults if f.kind in halved} - request.mended
+        return Shown(value=part.hertz * (1 if before & bad else 2), resolution=0.1)
 
     def _charging(self, net: str, request: Request) -> list[float]:
         """Return ohms while the capacitors of a net charge through the meter, beside its load."""

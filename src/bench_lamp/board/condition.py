@@ -18,11 +18,19 @@ class TestKind(StrEnum):
     DROP = "drop"
     AMPS = "amps"
     LOOK = "look"
+    #: How often the ripple comes, in hertz; whether anything changes when a contact is moved.
+    HERTZ = "hertz"
+    WIGGLE = "wiggle"
 
     @property
     def is_on_part(self) -> bool:
         """Whether it is done on a part, not on a net."""
-        return self in {TestKind.TONE, TestKind.DROP, TestKind.AMPS, TestKind.LOOK}
+        return self not in {TestKind.DC, TestKind.AC, TestKind.OHM, TestKind.HERTZ}
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether it says one thing or another, whatever the tolerances are."""
+        return self in {TestKind.TONE, TestKind.HERTZ, TestKind.WIGGLE}
 
     @property
     def needs_power(self) -> bool:

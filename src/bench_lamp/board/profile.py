@@ -15,10 +15,10 @@ from bench_lamp.board.written import FromFile, Fuse, Limits, Seconds, Volts
 #: The profile's own version; the loader refuses others.
 FORMAT = "bench-lamp board 1"
 
-#: What a test point may be read in; and what else may be read of a part: the volts across it, what
-#: flows through it, how an indicator looks.
+#: What a test point may be read in; and what else may be read: the volts across a part, what flows
+#: through it, how an indicator looks, how often ripple comes, what changes when a contact is moved.
 PointMode = Literal["dc V", "ac V", "ohm", "diode", "tone"]
-MeterMode = Literal["dc V", "ac V", "ohm", "diode", "tone", "drop", "A", "look"]
+MeterMode = Literal["dc V", "ac V", "ohm", "diode", "tone", "drop", "A", "look", "Hz", "wiggle"]
 
 
 class Ground(FromFile, frozen=True, kw_only=True):

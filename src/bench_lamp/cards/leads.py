@@ -30,7 +30,17 @@ from bench_lamp.case.looks import fed_by
 from bench_lamp.reason.values.tests import Test
 from bench_lamp.units import engineering
 
-UNITS = {"dc": "V", "ac": "V~", "ohm": "Ω", "tone": "", "drop": "V", "amps": "A", "look": ""}
+UNITS = {
+    "dc": "V",
+    "ac": "V~",
+    "ohm": "Ω",
+    "tone": "",
+    "drop": "V",
+    "amps": "A",
+    "look": "",
+    "hertz": "Hz",
+    "wiggle": "",
+}
 SETTINGS = {
     "dc": "DC volts",
     "ac": "AC volts",
@@ -39,6 +49,8 @@ SETTINGS = {
     "drop": "DC volts, the millivolt range",
     "amps": "the supply’s display, or a clamp for DC",
     "look": "",
+    "hertz": "AC volts, its counter on Hz",
+    "wiggle": "",
 }
 #: From here on ohms say only "open", as the reasoning takes them.
 OPEN_OHM = 1e5
@@ -136,6 +148,11 @@ def part_leads(case: Case, test: Test) -> tuple[Lead, ...]:
             Lead(kind="hand", text=f"{block.shows}, {place}"),
             Lead(kind="fed", text=f"{fed_by(case, block.net)}{through}"),
         )
+    if test.kind == TestKind.WIGGLE:
+        return (
+            Lead(kind="hand", text=place),
+            Lead(kind="how", text="a dry stick on the plug; watch the reading behind it"),
+        )
     if test.kind == TestKind.AMPS or block is None:
         return (Lead(kind="hand", text=place), Lead(kind="meter", text=SETTINGS[test.kind]))
     first, last = _ends(block)
@@ -207,6 +224,8 @@ def figure(kind: str, value: float) -> str:
     """
     if kind == TestKind.OHM and value >= OPEN_OHM:
         return "open"
+    if kind == TestKind.HERTZ:
+        return engineering(value, "Hz", resolution=1.0)
     if kind in {TestKind.DROP, TestKind.AMPS}:
         return _small(kind, abs(value))
     size = abs(value)

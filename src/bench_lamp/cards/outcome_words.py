@@ -72,8 +72,8 @@ def reads(profile: Profile, test: Test | LogicTest, branch: Branch) -> str:
         return outcome_label(profile, test, branch)
     if test.kind == TestKind.LOOK:
         return _looks(profile, test, branch)
-    if test.kind == TestKind.TONE:
-        return "it beeps" if branch.kind == BranchKind.SOUND else "open"
+    if test.kind in _TWO_WAYS:
+        return _TWO_WAYS[test.kind][branch.kind != BranchKind.SOUND]
     if branch.kind == BranchKind.NOTHING:
         return (
             "near 0"
@@ -89,6 +89,13 @@ def reads(profile: Profile, test: Test | LogicTest, branch: Branch) -> str:
     if test.kind == TestKind.OHM and branch.kind == BranchKind.ABOVE:
         return f"over {figure('ohm', branch.low)}"
     return f"{word}: {span(test.kind, branch.low, branch.high)}"
+
+
+#: What a test says that has two ways to come out, as it should first.
+_TWO_WAYS = {
+    TestKind.TONE: ("it beeps", "open"),
+    TestKind.WIGGLE: ("nothing changes", "it changes"),
+}
 
 
 def _looks(profile: Profile, test: Test, branch: Branch) -> str:

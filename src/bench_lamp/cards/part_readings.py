@@ -11,6 +11,7 @@ from bench_lamp.board.blocks import (
     block_inputs,
 )
 from bench_lamp.board.condition import TestKind
+from bench_lamp.board.profile import MeterMode
 from bench_lamp.cards.card import Accepted, Answer, Asked, Card, Choice, Entry, Refused, Typed
 from bench_lamp.cards.leads import UNITS, leads
 from bench_lamp.cards.power import live_question
@@ -24,6 +25,14 @@ from bench_lamp.journal.events import ReadingTaken
 from bench_lamp.reason.values.tests import Test
 from bench_lamp.units import UnitError, parse_quantity
 
+#: What a contact does that is moved.
+_MOVED = {
+    "moved": 1.0,
+    "moved, it changes": 1.0,
+    "wiggled": 1.0,
+    "moved same": 0.0,
+    "wiggled same": 0.0,
+}
 #: Said before a figure that was read with both leads on one part.
 _DROP = {"drop", "across"}
 
@@ -33,6 +42,8 @@ def part_card(case: Case, test: Test, volts: float) -> Card:
     block = case.profile.block(test.target)
     if test.kind == TestKind.LOOK and isinstance(block, Indicator):
         return _look_card(case, test, block)
+    if test.kind == TestKind.WIGGLE:
+        return _wiggle_card(case, test, volts)
     hurts = cautions.for_net(case, _fed(block), volts) if block else ()
     if test.kind == TestKind.DROP:
         hurts = (*hurts, "Both leads are live: neither goes to ground.")
@@ -58,6 +69,7 @@ def part_words(test: Test, *, capital: bool = False) -> str:
         TestKind.DROP: f"volts across {test.target}",
         TestKind.AMPS: f"current at {test.target}",
         TestKind.LOOK: f"look at {test.target}",
+        TestKind.WIGGLE: f"move {test.target}",
     }[test.kind]
     return words[:1].upper() + words[1:] if capital else words
 
@@ -83,11 +95,34 @@ def _look_card(case: Case, test: Test, block: Indicator) -> Card:
     )
 
 
+def _wiggle_card(case: Case, test: Test, volts: float) -> Card:
+    """Ask for a contact to be moved while the rail behind it is watched."""
+    block, power = case.profile.block(test.target), case.state.power
+    live = cautions.for_net(case, _fed(block), volts) if block else ()
+    choices = tuple(
+        Choice(key=key, text=text, log=(seen_of(case, test.target, "wiggle", value),))
+        for key, text, value in (("1", "Nothing changes", 0.0), ("2", "It changes", 1.0))
+    )
+    return Card(
+        id="",
+        title=f"Move {test.target} with a dry stick",
+        cautions=live if power.is_live else cautions.for_hands_in(case),
+        leads=leads(case, test),
+        choices=choices if power.is_live else (),
+        why=() if power.is_live else ("The board must be on to see it.",),
+    )
+
+
 def looked(case: Case, part: str, value: float) -> ReadingTaken:
     """Return the event of how an indicator looked."""
+    return seen_of(case, part, "look", value)
+
+
+def seen_of(case: Case, part: str, mode: MeterMode, value: float) -> ReadingTaken:
+    """Return the event of what was seen of a part, without a meter."""
     return ReadingTaken(
         target=part,
-        mode="look",
+        mode=mode,
         value=value,
         power=case.state.power.logged,
         out=tuple(sorted(case.state.out)),
@@ -102,6 +137,10 @@ def take_part_reading(case: Case, hand: Hand, part: str, text: str) -> Answer | 
     if isinstance(block, Indicator):
         return _take_look(case, part, text)
     word, _, rest = text.partition(" ")
+    if text in _MOVED and isinstance(block, Contact):
+        body = seen_of(case, part, "wiggle", _MOVED[text])
+        off = Choice(key="o", text="Still off; log it as seen off", log=(body,))
+        return live_question(case, off) or Accepted(log=(body,), focus="")
     if word in _DROP and rest:
         if not isinstance(block, Contact | Diode | Dropper | Regulator):
             return _no_current(case, part)

@@ -26,8 +26,8 @@ from bench_lamp.journal.events import ReadingTaken
 from bench_lamp.units import Band, Quantity, UnitError, parse_quantity
 
 UNPOWERED_MODES = {"ohm", "diode", "tone"}
-#: What is read of a part, live.
-PART_MODES = {"drop", "A"}
+#: What is read live, and is held against no band of a point.
+PART_MODES = {"drop", "A", "Hz"}
 UNPOWERED_WORDS = {"ohm": "An ohms reading", "diode": "A diode test", "tone": "A continuity test"}
 
 
@@ -59,7 +59,7 @@ def judge_typed(case: Case, entry: Entry, text: str) -> Judgement | None:
         quantity, mode = _read(entry, text)
     except UnitError:
         return None
-    if mode in UNPOWERED_MODES:
+    if mode in UNPOWERED_MODES | PART_MODES:
         return None
     return judge_value(case, point, mode, quantity.value, resolution=quantity.resolution)
 
@@ -145,7 +145,7 @@ def _doubt(
         band = _ohms_band(case, entry)
         is_grouped = band is not None and THOUSANDS.match(text.strip()) is not None
         return doubt_about_thousands(quantity.value, unit="Ω", band=band) if is_grouped else None  # type: ignore[arg-type]
-    if mode == "tone" or point is None:
+    if mode in {"tone", *PART_MODES} or point is None:
         return None
     if mode == "ac V" and point.mode == "dc V":
         return doubt_about_ripple(quantity.value, nominal=point.nominal)

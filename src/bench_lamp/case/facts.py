@@ -22,6 +22,8 @@ KINDS: dict[MeterMode, TestKind] = {
     "drop": TestKind.DROP,
     "A": TestKind.AMPS,
     "look": TestKind.LOOK,
+    "Hz": TestKind.HERTZ,
+    "wiggle": TestKind.WIGGLE,
 }
 
 

@@ -27,7 +27,13 @@ MODE_UNITS = {
     "drop": "V",
     "A": "A",
     "look": "",
+    "Hz": "Hz",
+    "wiggle": "",
 }
+
+
+#: What a contact that is moved does.
+MOVED = {False: "moved, nothing changes", True: "moved, it changes"}
 
 
 class JudgedReading(Struct, frozen=True, kw_only=True):
@@ -134,6 +140,8 @@ def reading_text(reading: Reading) -> str:
         return "open" if reading.value else "beeps"
     if reading.mode == "look":
         return look_text(reading.value)
+    if reading.mode == "wiggle":
+        return MOVED[bool(reading.value)]
     text = engineering(reading.value, MODE_UNITS[reading.mode], resolution=reading.resolution)
     if reading.mode == "drop":
         return f"{text} across it"

@@ -32,6 +32,13 @@ from bench_lamp.stages.trace.free_entry_logic import take_logic
 from bench_lamp.units import UnitError, parse_quantity
 
 _OPEN = {"open": 1.0, "1": 1.0, "blown": 1.0, "ok": 0.0, "0": 0.0, "toned": 0.0, "good": 0.0}
+_CHANGED = {"changes": 1.0, "moved": 1.0, "same": 0.0, "nothing": 0.0}
+#: Results in words, by kind of test, with the usual ones.
+_WORDS: dict[TestKind, tuple[dict[str, float], str]] = {
+    TestKind.TONE: (_OPEN, "open or ok"),
+    TestKind.WIGGLE: (_CHANGED, "changes or same"),
+    TestKind.LOOK: (TYPED, "on, dim, out, bright or flash"),
+}
 _LANE_PAIR = re.compile(r"([0-9a-f]{1,8})=([0-9a-f]{1,8})", re.IGNORECASE)
 
 
@@ -161,18 +168,12 @@ def _prepared(case: Case, test: Test | LogicTest) -> Iterator[Body]:
 def _result(case: Case, test: Test | LogicTest, words: list[str]) -> tuple[Body, ...]:
     if isinstance(test, LogicTest):
         return _logic_result(case, test, words)
-    first = words[0].lower()
-    if test.kind == TestKind.TONE:
-        if first not in _OPEN:
-            raise LineError(f"“{first[:16]}” is no result of a continuity test", hint="open or ok")
-        return (_reading(case, test, test.target, _OPEN[first], 0.0, is_overload=False),)
-    if test.kind == TestKind.LOOK:
-        if " ".join(words).lower() not in TYPED:
-            raise LineError(
-                f"“{first[:16]}” is no look of {test.target}", hint="on, dim, out, flash"
-            )
-        value = TYPED[" ".join(words).lower()]
-        return (_reading(case, test, test.target, value, 0.0, is_overload=False),)
+    known = _WORDS.get(test.kind)
+    if known is not None:
+        said = " ".join(words).lower()
+        if said not in known[0]:
+            raise LineError(f"“{said[:16]}” is no result of it", hint=known[1])
+        return (_reading(case, test, test.target, known[0][said], 0.0, is_overload=False),)
     try:
         found = parse_quantity(" ".join(words), UNITS[test.kind])
     except UnitError as exc:

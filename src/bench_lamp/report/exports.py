@@ -53,14 +53,15 @@ def _row(case: Case, reading: Reading) -> list[str]:
     if reading.mode == "tone":
         verdict = tone_judgement(reading).word
     else:
-        verdict = judged(case, point, reading).judgement.word if point else ""
+        is_volts = reading.mode in {"dc V", "ac V"}
+        verdict = judged(case, point, reading).judgement.word if point and is_volts else ""
     value = "OL" if math.isinf(reading.value) else f"{reading.value:.9g}"
     return [
         reading.at.astimezone(UTC).strftime("%Y-%m-%d %H:%M:%S"),
         _safe(reading.target),
         _safe(point.name if point else ""),
         reading.mode,
-        value if reading.mode not in {"tone", "look"} else reading_text(reading),
+        value if reading.mode not in {"tone", "look", "wiggle"} else reading_text(reading),
         MODE_UNITS[reading.mode],
         verdict,
         reading.power,

@@ -4,7 +4,7 @@ from bench_lamp.board import TestPoint
 from bench_lamp.board.blocks import Indicator
 from bench_lamp.case.case import Case
 from bench_lamp.case.looks import OFF, ON, fed_by, look_text
-from bench_lamp.case.readings import MODE_UNITS, judge_value
+from bench_lamp.case.readings import MODE_UNITS, MOVED, judge_value
 from bench_lamp.checks import load_meters
 from bench_lamp.checks.verdict import Practice
 from bench_lamp.journal.events import ReadingTaken
@@ -23,11 +23,14 @@ def reading_words(case: Case, body: ReadingTaken) -> Words:
         return f"{body.target} {word}", verdict, f"out, {word}", lines
     if body.mode == "look":
         return _looked(case, body)
+    if body.mode == "wiggle":
+        said = MOVED[bool(body.value)]
+        return f"{body.target} moved", "", said.partition(", ")[2], (_condition(case, body),)
     value = float("inf") if body.overload else body.value
     text = engineering(value, MODE_UNITS[body.mode], resolution=body.resolution)
     point = case.profile.point(body.target)
     is_whole = not (body.twin or body.out or body.hung or body.limiter)
-    if point is None or body.mode in {"ohm", "diode"} or not is_whole:
+    if point is None or body.mode in {"ohm", "diode", "Hz"} or not is_whole:
         return _unjudged(case, body, text)
     return _judged(case, body, point, value, text)
 

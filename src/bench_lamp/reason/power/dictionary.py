@@ -35,6 +35,7 @@ from bench_lamp.circuit.faults import Fault, case_values, faults_of
 from bench_lamp.circuit.looking_up import condition_on
 from bench_lamp.circuit.taking_out import take_out
 from bench_lamp.circuit.values import Values, repeated
+from bench_lamp.reason.power.plain import moved, ripple_hertz
 from bench_lamp.reason.power.prediction import Prediction, in_scale, predicted
 from bench_lamp.reason.power.reach import Reach, reach_of
 from bench_lamp.reason.power.rows import Answers, Rows, rows_of, shown
@@ -143,6 +144,8 @@ class Dictionary(Struct, frozen=True):
         if test.kind == TestKind.TONE:
             own = np.array([[self._is_open(i, test.target)] * STATES for i in self.own_of(test)])
             return Prediction.plain(own.reshape(-1, STATES), 0.05)
+        if test.kind.is_plain:
+            return self._plain(test)
         part = self.tree.parts[test.part]
         condition = condition_on(test.condition, part)
         is_cold = test.kind == TestKind.OHM
@@ -164,6 +167,18 @@ class Dictionary(Struct, frozen=True):
             made = made.dark([self.faults[i].block == test.target for i in self.own[test.part]])
         return made.with_others(
             self.reach.levels[list(self.reach.touched[test.part])], test.kind, meter, stray
+        )
+
+    def _plain(self, test: Test) -> Prediction:
+        """Return what a test without tolerances shows: how often ripple comes, or a moved contact."""
+        part, own = self.tree.parts[test.part], self.own_of(test)
+        if test.kind == TestKind.HERTZ:
+            shows = ripple_hertz(part, test.target, [self.faults[i] for i in own])
+        else:
+            shows = moved(test.target, [self.faults[i] for i in own])
+        good, nothing = in_scale(test.kind, np.array([shows.good, shows.nothing]))
+        return Prediction.plain(
+            in_scale(test.kind, shows.own), shows.width, float(good), float(nothing)
         )
 
     def _carries_ac(self, test: Test) -> bool:

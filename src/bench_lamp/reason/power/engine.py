@@ -9,7 +9,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from bench_lamp.board import TestPoint
-from bench_lamp.board.blocks import Indicator, Load
+from bench_lamp.board.blocks import Contact, Indicator, Load
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.checks.cold import RAIL_SHORT_OHM
@@ -24,6 +24,7 @@ from bench_lamp.reason.power.complaint import (
 from bench_lamp.reason.power.dictionary import Dictionary
 from bench_lamp.reason.power.groups import group_faults
 from bench_lamp.reason.power.next_test import Ranker, Ranking
+from bench_lamp.reason.power.plain import rectifier_before
 from bench_lamp.reason.power.posterior import (
     Posterior,
     by_fault,
@@ -122,7 +123,7 @@ class Engine:
             return None
         condition = Condition(is_powered=kind.needs_power, out=clue.out, hung=clue.hung)
         return Test(
-            kind=clue.kind,
+            kind=kind,
             target=clue.target,
             part=number,
             condition=condition,
@@ -137,6 +138,10 @@ class Engine:
         block = part.block(clue.target)
         if clue.kind == TestKind.LOOK:
             return isinstance(block, Indicator)
+        if clue.kind == TestKind.HERTZ:
+            return rectifier_before(part, clue.target) is not None
+        if clue.kind == TestKind.WIGGLE:
+            return isinstance(block, Contact)
         if clue.kind == TestKind.DROP:
             return block is not None and can_span(part, block)
         return clue.kind != TestKind.DC or not part.is_ac[part.index(clue.target)]

@@ -12,7 +12,6 @@ import numpy as np
 from msgspec import Struct
 from scipy.special import chdtrc
 
-from bench_lamp.board.condition import TestKind
 from bench_lamp.circuit.design import MAINS
 from bench_lamp.circuit.elements import Array
 from bench_lamp.reason.power.posterior import Posterior
@@ -38,12 +37,12 @@ def fit_of(posterior: Posterior, index: int) -> Fit:
     state = int(posterior.weights[index].argmax())
     misses: dict[int, float] = {}
     square, degrees = 0.0, 0
-    parts = {test.part for test, _ in posterior.past if test.kind != TestKind.TONE}
+    parts = {test.part for test, _ in posterior.past if not test.kind.is_plain}
     for part in sorted(parts):
         places = [
             n
             for n, (test, _) in enumerate(posterior.past)
-            if test.part == part and test.kind != TestKind.TONE
+            if test.part == part and not test.kind.is_plain
         ]
         mine, at = _bad_there(posterior, part, index, state)
         if mine not in posterior.dictionary.own[part]:

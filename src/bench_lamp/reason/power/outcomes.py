@@ -51,7 +51,7 @@ def branches(posterior: Posterior, groups: tuple[int, ...], test: Test) -> tuple
     states = posterior.presence.shares
     odds = states.sum(axis=1)
     low, high = sound_range(test, prediction, posterior.mains)
-    if test.kind == TestKind.TONE:
+    if test.kind in {TestKind.TONE, TestKind.WIGGLE}:
         low, high = -0.5, 0.5
     dealt = _Dealt(test, low, high)
     own = dictionary.own_of(test)
@@ -89,7 +89,7 @@ class _Dealt:
 
     def _kinds(self, values: Array) -> list[tuple[BranchKind, NDArray[np.bool_]]]:
         is_sound = (values >= self.low) & (values <= self.high)
-        if self.test.kind == TestKind.TONE:
+        if self.test.kind in {TestKind.TONE, TestKind.WIGGLE}:
             return [(BranchKind.SOUND, is_sound), (BranchKind.ABOVE, ~is_sound)]
         level = max(abs(self.low), abs(self.high))
         floor = RAIL_SHORT_OHM if self.test.kind == TestKind.OHM else NOTHING_SHARE * level

@@ -11,7 +11,6 @@ from msgspec import Struct, field
 from msgspec.structs import replace
 
 from bench_lamp.board import FeedTree
-from bench_lamp.board.condition import TestKind
 from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.circuit.design import DEGREES, MAINS
 from bench_lamp.circuit.elements import Array
@@ -55,13 +54,13 @@ class Posterior(Struct, frozen=True):
 
     def memory_of(self, test: Test) -> Memory | None:
         """Return what the readings of a test's part say of its tolerances; None before any."""
-        if test.kind == TestKind.TONE:
+        if test.kind.is_plain:
             return None
         if test.part not in self._memories:
             past = [
                 (self.dictionary.predict(done), value)
                 for done, value in self.past
-                if done.part == test.part and done.kind != TestKind.TONE
+                if done.part == test.part and not done.kind.is_plain
             ]
             self._memories[test.part] = Memory.of(past) if past else None
         return self._memories[test.part]

@@ -48,8 +48,6 @@ OHM_SPREAD, UNMODELLED, AC_UNMODELLED = 0.10, 0.004, 0.012
 #: How far volts across a part and amperes vary so, in decades, and what leads and offsets add, in
 #: volts or amperes; how well an eye judges how bright something is, on a scale of 0 to 1.
 PART_UNMODELLED, PART_OFFSET, EYE = 0.02, 1e-3, 0.15
-
-
 #: A meter's gain, as a share; and the same on a scale of decades.
 GAIN = 0.004
 #: How far a degree lies from the next, as standard deviations of an even spread between them.
@@ -91,22 +89,25 @@ class Prediction(Struct, frozen=True):
         return _width(self.healthy_parts, self.healthy_alone)
 
     @classmethod
-    def plain(cls, own: Array, alone: float) -> "Prediction":
+    def plain(
+        cls, own: Array, alone: float, good: float = 0.0, nothing: float = 0.0
+    ) -> "Prediction":
         """Return a prediction without tolerances: a tone."""
         states = own.shape[1]
         return cls(
             own,
             np.zeros((*own.shape, 0)),
-            np.zeros(states),
+            np.full(states, good),
             np.zeros(0),
             np.full(own.shape, alone),
             np.full(states, alone),
+            nothing,
+            max(alone, 0.05),
         )
 
 
 def _width(parts: Array, alone: Array) -> Array:
-    result: Array = np.sqrt((parts * parts).sum(axis=-1) + alone * alone)
-    return result
+    return np.asarray(np.sqrt((parts * parts).sum(axis=-1) + alone * alone))
 
 
 class Made(Struct, frozen=True):
@@ -190,6 +191,9 @@ def in_scale(kind: TestKind, values: Array) -> Array:
         return as_log(values, kind)
     if kind == TestKind.OHM:
         return as_log_ohm(values)
+    if kind == TestKind.HERTZ:
+        result: Array = np.log10(np.maximum(values, 0.1))
+        return result
     # What was on for a moment, and then off, is off.
     return np.maximum(values, 0.0) if kind == TestKind.LOOK else values
 
@@ -205,6 +209,8 @@ def natural(kind: str, value: Array) -> Array:
     if kind in FLOORS:
         result: Array = np.maximum(10.0**value - FLOORS[TestKind(kind)], 0.0)
         return result
+    if kind == TestKind.HERTZ:
+        return np.power(10.0, value)
     return np.maximum(10.0**value - LEADS_OHM, 0.0) if kind == TestKind.OHM else value
 
 

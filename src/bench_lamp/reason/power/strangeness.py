@@ -4,7 +4,6 @@ import numpy as np
 from msgspec import Struct
 from scipy.special import chdtrc
 
-from bench_lamp.board.condition import TestKind
 from bench_lamp.reason.power.fit import fit_of
 from bench_lamp.reason.power.posterior import Posterior
 from bench_lamp.reason.power.prediction import natural
@@ -69,5 +68,5 @@ def strangeness(posterior: Posterior, taken: Taken, best: int) -> Strangeness:
     clue, test = taken[fit.worst]
     expected = natural(test.kind, np.array(posterior.expected(test, best)))
     is_strange = fit.chance < STRANGE_CHANCE or abs(fit.miss) > STRANGE_MISS
-    can_repeat = is_strange and clue.times < SURE_TIMES and test.kind != TestKind.TONE
+    can_repeat = is_strange and clue.times < SURE_TIMES and not test.kind.is_plain
     return Strangeness((clue, float(expected)), is_strange, test if can_repeat else None)

@@ -9,6 +9,7 @@ from bench_lamp.board.blocks import Dropper, FuseBlock, Harness, Indicator, Pin,
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.circuit import PowerTree
 from bench_lamp.circuit.on_parts import can_span
+from bench_lamp.reason.power.plain import rectifier_before
 from bench_lamp.reason.values.tests import OFF, PRIMARY, Test
 
 #: Effort in seconds: a marked point, a lug without a mark, a fuse out of its holder and toned,
@@ -26,6 +27,8 @@ POINT_S, LUG_S, TONE_S, OHM_S, POWER_S, CONNECTOR_S, LIFT_S = (
 
 #: Both leads on one part, on two of its legs, the display of a supply, a look at something.
 ACROSS_S, LEGS_S, DISPLAY_S, LOOK_S = 14.0, 25.0, 4.0, 4.0
+#: The meter's counter beside its AC volts; a contact moved with a stick, and the rail watched.
+COUNTER_S, WIGGLE_S = 3.0, 20.0
 
 #: Nets up to which every place is read while a connector is pulled.
 SMALL_PART = 12
@@ -57,7 +60,13 @@ class Menu(Struct, frozen=True):
         part = self.tree.parts[number]
         if part.is_dc:
             yield Test(kind=TestKind.AMPS, target=part.feeder, part=number, seconds=DISPLAY_S)
+        for net in part.nets:
+            if rectifier_before(part, net) is not None:
+                seconds = self.seconds.get(net, LUG_S) + COUNTER_S
+                yield Test(kind=TestKind.HERTZ, target=net, part=number, seconds=seconds)
         for block in part.blocks:
+            if isinstance(block, Pin | Harness):
+                yield Test(kind=TestKind.WIGGLE, target=block.id, part=number, seconds=WIGGLE_S)
             if isinstance(block, Indicator):
                 yield Test(kind=TestKind.LOOK, target=block.id, part=number, seconds=LOOK_S)
             elif can_span(part, block):

@@ -156,6 +156,9 @@ def _reading(case: Case, attempt: Try, test: Test) -> Card:
     )
 
 
+_KINDS = {"dc": "DC volts", "ac": "AC volts", "ohm": "ohms", "hertz": "ripple’s frequency"}
+
+
 def _rail_volts(case: Case, part: str) -> float:
     """Return what a part carries against ground on a sound board, in volts; 0 where nobody knows."""
     block = case.profile.block(part)
@@ -175,7 +178,7 @@ def _words(case: Case, test: Test, *, capital: bool = False, short: bool = False
     elif point and test.kind == TestKind.AC:
         words = f"ripple on {point.id}{tail}"
     else:
-        kind = {"dc": "DC volts", "ac": "AC volts", "ohm": "ohms"}[test.kind]
+        kind = _KINDS[test.kind]
         where = name_of(case, test.target).after("on" if test.kind == TestKind.OHM else "at")
         words = f"{kind} {where}"
     return opening(words) if capital else words

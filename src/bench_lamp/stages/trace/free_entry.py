@@ -1,7 +1,7 @@
 """“I did something else”: any test or isolation step, as one says it at the bench."""
 
 from bench_lamp.board.blocks import FuseBlock, Indicator, Inlet, Switch
-from bench_lamp.board.profile import PointMode
+from bench_lamp.board.profile import MeterMode, PointMode
 from bench_lamp.cards.card import Accepted, Answer, Card, Entry, Refused, Typed
 from bench_lamp.cards.commands import AskPower
 from bench_lamp.cards.findings import read_finding
@@ -51,6 +51,7 @@ def free_entry_card(case: Case) -> Card:
             "J3 off   J3 on   C2 out   F4 open   F4 ok",
             "twin E 37.8   bulged C2   reseated J3   replaced F4",
             "F4 drop 0.3   J3.5 across 12m   X1 0.85 A",
+            "C 100 Hz   J3.5 moved   J3.5 moved same",
             *_indicator_lines(case),
             "power off   mains 116   complaint hums",
             *(("U7 pin 1 low   U7 pulled same   U7 tester pass",) if case.profile.chips else ()),
@@ -208,11 +209,11 @@ def _take_power(text: str) -> Answer:
 def _take_value(case: Case, hand: Hand, target: str, text: str) -> Answer:
     word, _, rest = text.partition(" ")
     point = case.profile.point(target)
-    mode = point.mode if point else ("ac V" if case.tree.is_ac(target) else "dc V")
+    mode: MeterMode = point.mode if point else ("ac V" if case.tree.is_ac(target) else "dc V")
     if rest and word.lower() in _MODE:
         mode, text = _MODE[word.lower()], rest
-    elif _unit(text) == "Ω":
-        mode = "ohm"
+    elif _unit(text) in {"Ω", "Hz"}:
+        mode = "ohm" if _unit(text) == "Ω" else "Hz"
     answer = take_reading(
         case, hand, Entry(kind="reading", target=target, mode=mode), Typed(text=text)
     )
