@@ -70,6 +70,7 @@ class Hunt:
         layout = Layout.of(self.profile)
         meter = Meter(self.board, layout)
         live = yield Setting(self.board, Condition())
+        self.is_hard = _moves_a_rail(self.profile, layout, live)
         if self.has_complaint:
             dead = meter.says_dead(live)
             words = [b.words[0] for b in self.profile.power
@@ -172,6 +173,21 @@ class Hunt:
 
 
 K_OPEN = "open"
+#: A fault is hard where it moves some point so far beyond its limits, as a share of the nominal.
+HARD = 0.10
+
+
+def _moves_a_rail(profile: Profile, layout: Layout, live: LiveReadings) -> bool:
+    """Whether some test point reads at least a tenth beyond the drawing's limits."""
+    for point in profile.test_points:
+        if point.mode not in {"dc V", "ac V"} or point.net not in live.dc:
+            continue
+        is_ac = point.mode == "ac V"
+        volts = live.ac[point.net] if is_ac else layout.sign[point.net] * live.dc[point.net]
+        room = HARD * abs(point.nominal)
+        if not point.design.low - room < volts < point.design.high + room:
+            return True
+    return False
 
 
 def _shown(meter: Meter, test: Test, live: LiveReadings) -> float:
@@ -281,7 +297,22 @@ class Table:
             f"mean tests {np.mean([h.tests for h in every]):.1f}, {len(doubted)} ended in doubt",
             f"  pairs {len(self.pairs)}: calls right {np.mean(pair_calls or [0]):.3f}, both "
             f"repaired {np.mean(both):.2f}, ended as sound with a fault left {np.mean(left):.2f}",
+            f"  {_tests(every, is_hard=True)}; {_tests(every, is_hard=False)}",
         ]
+
+
+def _tests(hunts: list[Hunt], *, is_hard: bool) -> str:
+    """Say of hard or soft faults how often the true one was first, and how many tests it took."""
+    mine = [h for h in hunts if h.is_hard == is_hard]
+    found = [bool(h.last and h.last.is_right) for h in mine]
+    said, silent = (
+        [h.tests for h in mine if h.has_complaint == has_complaint]
+        for has_complaint in (True, False)
+    )
+    return (
+        f"{'hard' if is_hard else 'soft'} {len(mine)}: first {np.mean(found or [0]):.2f}, mean tests "
+        f"{np.mean(said or [0]):.1f} with a complaint, {np.mean(silent or [0]):.1f} without"
+    )
 
 
 def table(profile: Profile, share: float = 1.0, first: int = REPORT) -> Table:

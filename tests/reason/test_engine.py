@@ -46,7 +46,7 @@ def named(engine, branch) -> set[str]:
 def test_the_outcomes_of_a_test_say_what_each_would_mean(engine):
     """Before F4: the winding's volts clear it, and nothing there leaves only the winding."""
     weighed = engine.weigh(Facts(clues=ABSENT))
-    test = Test(kind="ac", target="sec_lamp", part=1, seconds=12)
+    test = Test(kind=TestKind("ac"), target="sec_lamp", part=1, seconds=12)
     found = {b.kind: b for b in branches(weighed.posterior, engine.groups, test)}
     assert named(engine, found["nothing"]) <= {
         "T1: winding sec_lamp open",
@@ -61,7 +61,7 @@ def test_the_outcomes_of_a_test_say_what_each_would_mean(engine):
 
 def test_a_contact_that_may_lose_little_or_much_stands_between(engine):
     weighed = engine.weigh(Facts(clues=clues("dc lamp18 17.9"), seen=(("J3", "corroded"),)))
-    test = Test(kind="dc", target="lamp_drv", part=1, seconds=10)
+    test = Test(kind=TestKind("dc"), target="lamp_drv", part=1, seconds=10)
     found = {b.kind: b for b in branches(weighed.posterior, engine.groups, test)}
     assert "J3.5: resistive" in named(engine, found["between"])
     assert ELSEWHERE in {g for g, _ in found["sound"].groups}
@@ -72,7 +72,7 @@ def test_cold_ohms_below_the_limit_of_a_short_are_an_outcome_of_their_own(engine
     """12 Ω, whatever the rail's own ohms are: a shorted part stands apart from a heavy load."""
     weighed = engine.weigh(Facts(clues=clues("dc logic5 0.4")))
     number = engine.dictionary.tree.part_of("logic5")
-    test = Test(kind="ohm", target="logic5", part=number, seconds=10, condition=OFF)
+    test = Test(kind=TestKind("ohm"), target="logic5", part=number, seconds=10, condition=OFF)
     found = {b.kind: b for b in branches(weighed.posterior, engine.groups, test)}
     assert found["nothing"].high < min(12.0, found["sound"].low)
     assert found["nothing"].high > 0.06 * found["sound"].high
