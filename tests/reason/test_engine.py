@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 
 from bench_lamp.bench.simulated import Truth, draw_truth
+from bench_lamp.board.condition import TestKind
 from bench_lamp.circuit import compile_tree
 from bench_lamp.instrument import Request
 from bench_lamp.reason.power import dictionary_cache as kept

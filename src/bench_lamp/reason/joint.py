@@ -20,8 +20,8 @@ from bench_lamp.reason.values.tests import LIVE, Test
 
 #: A supply this far from what it should be, as a share, is as good as gone for what hangs on it.
 AWAY = 0.12
-#: Prior of a fault of the logic beside one of a rail, as on the rails.
-BESIDE = 0.16
+#: Prior of a fault of the logic beside one of a rail, over that of the rail's alone.
+BESIDE = 0.2
 
 
 class Joint(Struct, frozen=True):
@@ -84,7 +84,7 @@ def join(engine: Engine, weighed: Weighed, logic: LogicEngine, weights: LogicWei
     tree = sum(f.weight for f in engine.dictionary.faults)
     share = logic.total / (logic.total + tree)
     posterior = weighed.posterior
-    rows = posterior.weights + _logs(engine, weighed, logic, weights)[:, None]
+    rows = posterior.weights + _logs(engine, weighed, weights, share)[:, None]
     rows[:-1] += np.log(1 - share)
     listed = float(log_sum(before.weights[:-1].ravel(), axis=0))
     # How well "nothing wrong with the supplies" explains the readings, by draw.
@@ -110,14 +110,14 @@ def join(engine: Engine, weighed: Weighed, logic: LogicEngine, weights: LogicWei
     )
 
 
-def _logs(engine: Engine, weighed: Weighed, logic: LogicEngine, weights: LogicWeights) -> Array:
+def _logs(engine: Engine, weighed: Weighed, weights: LogicWeights, share: float) -> Array:
     """Return how well each fault of the power tree explains the self-tests, shape (faults,).
 
     A fault counts as a dead supply where it takes the net of a test out of its bounds; a fault
     that leaves all those nets as they are explains no bad bit, but may stand beside one of the
     logic. A supply that was measured and is good explains nothing.
     """
-    beside = weights.whole + np.log(BESIDE)
+    beside = weights.whole + np.log(BESIDE * share)
     logs = np.full(len(engine.dictionary.faults), np.logaddexp(weights.sound, beside))
     logs[-1] = weights.sound
     good = _measured_good(engine, weighed)
