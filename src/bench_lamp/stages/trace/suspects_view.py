@@ -120,8 +120,10 @@ def _remark(suspect: Suspect) -> str:
     others = len({f.block for f, odds in suspect.members if odds > 0.005} - {suspect.block})
     if others:
         return f"and {others} more that read{'s' if others == 1 else ''} the same"
-    if suspect.speaks_against:
-        return f"against it: {suspect.speaks_against[0].text}"
+    against = suspect.speaks_against[0] if suspect.speaks_against else None
+    best = suspect.speaks_for[0].bits if suspect.speaks_for else 0.0
+    if against is not None and -against.bits > best:
+        return f"against it: {against.text}"
     return suspect.speaks_for[0].text if suspect.speaks_for else "nothing read speaks for it yet"
 
 
