@@ -324,6 +324,15 @@ def test_leads_in_the_air_are_the_commonest_slip_and_who_reads_twice_seldom_slip
     assert Slip.of(0.0, prediction, 2).chance == pytest.approx(2 * np.log(0.01))
 
 
+def test_a_slip_may_show_another_place(engine):
+    """5 V at the lamps is what the logic has: a wrong place explains it, as none does 11 V."""
+    test = Test(kind=TestKind.DC, target="lamp18", part=1, seconds=8)
+    prediction, places = engine.dictionary.predict(test), engine.dictionary.places(test)
+    there, nowhere = (Slip.of(v, prediction, 1, places) for v in (5.05, 25.0))
+    assert there.density > nowhere.density + 1.5
+    assert len(places) == engine.dictionary.tree.net_count - 1, "its own place is none of them"
+
+
 @pytest.mark.parametrize(("going", "spread"), [(0.0, 0.3), (0.6, 0.3), (0.95, 0.1), (-0.5, 0.2)])
 def test_an_earlier_reading_shifts_this_one_as_two_gaussians_do(going, spread):
     """The mean and width of the second given the first, from their covariances by hand."""

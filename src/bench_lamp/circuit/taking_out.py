@@ -1,5 +1,7 @@
 """A condition put into component values: what is pulled or lifted, and which loads hang on."""
 
+import numpy as np
+
 from bench_lamp.board import Block
 from bench_lamp.board.blocks import (
     Contact,
@@ -47,7 +49,9 @@ def _cut_sense_lines(values: Values, part: TreePart, condition: Condition, rows:
         if sense.id in condition.hung:
             values.unseen[sense.of][rows] = 1.0
         elif any(condition.is_out(contact.id) for contact in way):
-            values.unseen[sense.of][rows] = SENSE_ALONE
+            # A line that is open already hangs where it hung.
+            before = values.unseen[sense.of][rows]
+            values.unseen[sense.of][rows] = np.where(before > 1.0, before, SENSE_ALONE)
 
 
 def _remove(values: Values, block: Block, rows: slice) -> None:

@@ -37,7 +37,7 @@ from bench_lamp.circuit.taking_out import take_out
 from bench_lamp.circuit.values import Values, repeated
 from bench_lamp.reason.power.plain import moved, ripple_hertz
 from bench_lamp.reason.power.prediction import Prediction, in_scale, predicted
-from bench_lamp.reason.power.reach import Reach, reach_of
+from bench_lamp.reason.power.reach import Reach, reach_of, wrong_places
 from bench_lamp.reason.power.rows import Answers, Rows, rows_of, shown
 from bench_lamp.reason.values.tests import LIVE, PRIMARY, Test
 
@@ -148,18 +148,18 @@ class Dictionary(Struct, frozen=True):
             return self._plain(test)
         part = self.tree.parts[test.part]
         condition = condition_on(test.condition, part)
-        is_cold = test.kind == TestKind.OHM
-        found = (self._cold if is_cold else self._answers)(test.part, condition)
+        solved = self._cold if test.kind == TestKind.OHM else self._answers
+        found = solved(test.part, condition)
         meter, stray = LOG_METER, 0.0
         if test.kind == TestKind.DC:
             level = abs(part.nominal_v[part.index(test.target)])
             meter = DIGITS_SHARE * level + DIGITS_V
             stray = STRAY_SHARE * part.open_v
-        if test.kind == TestKind.DROP and self._carries_ac(test):
+        elif (block := part.block(test.target)) and part.is_ac[part.index(block_inputs(block)[0])]:
             meter = AC_PULSES
-        factor = self.twins.get(test.target, 1.0)
+        place = (test.kind, test.target)
         graded, plain, sound = (
-            in_scale(test.kind, shown(part, test.kind, test.target, rows, factor))
+            in_scale(test.kind, shown(part, *place, rows, self.twins.get(test.target, 1.0)))
             for rows in (found.graded, found.plain, found.sound)
         )
         made = predicted(test.kind, graded, plain, sound, self._order(test.part))
@@ -180,11 +180,6 @@ class Dictionary(Struct, frozen=True):
         return Prediction.plain(
             in_scale(test.kind, shows.own), shows.width, float(good), float(nothing)
         )
-
-    def _carries_ac(self, test: Test) -> bool:
-        part = self.tree.parts[test.part]
-        block = part.block(test.target)
-        return block is not None and part.is_ac[part.index(block_inputs(block)[0])]
 
     def _order(self, number: int) -> NDArray[np.intp]:
         """Return where each of a part's faults stands among those with degrees and without."""
@@ -207,6 +202,15 @@ class Dictionary(Struct, frozen=True):
         if (number, condition) not in self._ohms:
             self._ohms[number, condition] = solve(self, number, condition, is_cold=True)
         return self._ohms[number, condition]
+
+    def places(self, test: Test) -> tuple[tuple[float, float], ...]:
+        """Return what DC volts show at every other place on a sound board: mean and width."""
+        if test.kind != TestKind.DC:
+            return ()
+        if "places" not in self.memory:
+            each = (self._answers(n, LIVE).sound.volts for n in range(len(self.tree.parts)))
+            self.memory["places"] = wrong_places(self.tree, [v[0, LEVELS.index(1.0)] for v in each])
+        return tuple(at for net, at in self.memory["places"].items() if net != test.target)
 
     def sound_ohms(self, number: int, lead: str) -> Array:
         """Return cold ohms of a sound part in one polarity, shape (rows, nets)."""

@@ -16,8 +16,8 @@ from bench_lamp.reason.power.prediction import Prediction, value_range
 
 #: Share of readings that mean nothing: slips, misread points.
 SLIP = 0.01
-#: Share of slips that show nothing, since the lead touches nothing.
-OFF_POINT = 0.4
+#: Share of slips that show nothing, since the lead touches nothing; and that show another place.
+OFF_POINT, ELSEWHERE = 0.3, 0.5
 #: How far an earlier reading may pull, in standard deviations: a slip must not pull away.
 MOST_PULL = 3.0
 #: Ln of Γ(3)/(Γ(2.5)·√(5π)), the constant of a Student t of five degrees.
@@ -96,7 +96,7 @@ def _expected(
 
 
 class Slip(Struct, frozen=True):
-    """Readings that mean nothing: anywhere in the range, or nothing at all under the lead."""
+    """Readings that mean nothing: nothing under the lead, another place, anywhere in the range."""
 
     #: Ln of the density of such a reading at this value, and of the chance of one.
     density: float
@@ -105,15 +105,42 @@ class Slip(Struct, frozen=True):
     anywhere: float = 0.0
 
     @classmethod
-    def of(cls, value: float, prediction: Prediction, times: int = 1) -> "Slip":
-        """Return how such a reading explains a value that was read so many times alike."""
+    def of(
+        cls,
+        value: float,
+        prediction: Prediction,
+        times: int = 1,
+        places: Sequence[tuple[float, float]] = (),
+    ) -> "Slip":
+        """Return how such a reading explains a value that was read so many times alike.
+
+        Parameters
+        ----------
+        value : float
+            In the scale of the test.
+        prediction : Prediction
+            What the test should show.
+        times : int
+            How often it was read so.
+        places : sequence of (mean, width)
+            What other places show on a sound board: the lead may have been there.
+        """
         low, high = value_range(prediction)
         width = prediction.nothing_width
         z = (value - prediction.nothing) / width
         off = float(np.exp(-0.5 * z * z)) / (width * np.sqrt(2 * np.pi))
         even = 1 / (max(high, value) - min(low, value))
-        both = OFF_POINT * off + (1 - OFF_POINT) * even
+        there = ELSEWHERE * _density(value, places) if places else 0.0
+        rest = 1 - OFF_POINT - (ELSEWHERE if places else 0.0)
+        both = OFF_POINT * off + there + rest * even
         return cls(float(np.log(both)), times * float(np.log(SLIP)), float(np.log(even)))
+
+
+def _density(value: float, places: Sequence[tuple[float, float]]) -> float:
+    """Return the mean density of a value at several places."""
+    mean, width = np.array(places).T
+    z = (value - mean) / width
+    return float((np.exp(-0.5 * z * z) / (width * np.sqrt(2 * np.pi))).mean())
 
 
 def log_likelihood(value: float | Array, mean: Array, width: Array, slip: Slip) -> Array:

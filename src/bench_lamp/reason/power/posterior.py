@@ -166,7 +166,7 @@ def observe(
         As long as all readings along one way are usual, none speaks against a sound part.
     """
     book = posterior.dictionary
-    slip = Slip.of(value, book.predict(test), times)
+    slip = Slip.of(value, book.predict(test), times, book.places(test))
     memory = posterior.memory_of(test)
     added = by_fault(book, test, value, memory, times=times)
     credits, odd = dict(posterior.credits), posterior.odd
@@ -252,7 +252,7 @@ def by_fault(
         found, spread = memory.own_of(prediction)
         own, own_width = found.reshape(own.shape), np.repeat(spread, found.shape[2], axis=1)
     read = good if value is None else np.full_like(good, value)
-    slip = Slip.of(float(read.mean()), prediction, times)
+    slip = Slip.of(float(read.mean()), prediction, times, dictionary.places(test))
     added = np.empty((len(dictionary.faults), dictionary.draws))
     added[:] = log_likelihood(read, good, good_width, slip)
     added[list(dictionary.own_of(test))] = log_likelihood(read, own, own_width, slip)

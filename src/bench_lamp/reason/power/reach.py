@@ -16,6 +16,8 @@ from bench_lamp.circuit.parts import TreePart
 
 #: A fuse blows in the end above so many times its rating; how sharply, as a natural log.
 BLOWS_AT, BLOWS_WIDTH = 1.65, 0.22
+#: How far a wrong place may be off what it shows on a sound board, as a share and in volts.
+PLACE_SHARE, PLACE_V = 0.06, 0.05
 #: A fault elsewhere that changes a part's mains by more than this is solved as one of its own.
 TOUCHES = 0.04
 
@@ -129,3 +131,16 @@ def _touched(
     return tuple(
         i for i, f in enumerate(faults) if i not in mine and usual[i] > TOUCHES and feeds(f)
     )
+
+
+def wrong_places(tree: PowerTree, volts: Sequence[Array]) -> dict[str, tuple[float, float]]:
+    """Return what DC volts show at each net of a sound board, with how far that may be off.
+
+    `volts` has for each part what its nets carry, shape (nets,).
+    """
+    found = {}
+    for part, row in zip(tree.parts, volts, strict=True):
+        for i, net in enumerate(part.nets):
+            level = 0.0 if part.is_ac[i] else float(row[i]) * part.sign[i]
+            found[net] = (level, PLACE_SHARE * abs(level) + PLACE_V)
+    return found
