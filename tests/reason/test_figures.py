@@ -57,7 +57,7 @@ FIGURES = [
     (posterior, {"UNKNOWN_PRIOR": 0.03, "SOUND_PRIOR": 0.02, "SOUND_AFTER_REPAIR": 0.5}),
     (posterior, {"NEW_PART": 0.05, "EVEN_KINDS": 0.6}),
     (complaint, {"COMPLAINT_HOLDS": 0.92, "DEAD_LEVEL": 0.75}),
-    (likelihood, {"SLIP": 0.01, "OFF_POINT": 0.4, "MOST_PULL": 3.0}),
+    (likelihood, {"SLIP": 0.01, "OFF_POINT": 0.3, "MOST_PULL": 3.0}),
     (prediction, {"AC_FLOOR_V": 0.003, "PICKUP_V": 0.02, "LEADS_OHM": 0.3, "OHM_SPREAD": 0.10}),
     (prediction, {"UNMODELLED": 0.004, "AC_UNMODELLED": 0.012, "GAIN": 0.004}),
     (reach, {"BLOWS_AT": 1.65, "BLOWS_WIDTH": 0.22, "TOUCHES": 0.04}),

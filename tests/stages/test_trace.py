@@ -23,6 +23,7 @@ from bench_lamp.case.suspects import suspect_rows
 from bench_lamp.circuit import compile_tree
 from bench_lamp.journal.events import (
     ActionDone,
+    Complaint,
     Finding,
     PartReplaced,
     PowerConfirmed,
@@ -87,10 +88,9 @@ def test_the_story_of_two_faults_in_the_reasonings_own_words(lamps_out, hunted):
     assert (sweep.kind, sweep.title) == ("Sweep", "Read C, +18 V lamps")
     assert [r.target for r in set_aside(job.state)] == ["C", "Q", "C"]
     job.switch("live")
-    job.read(C=17.9, Q=15.6, D=13.4)
-    # A single odd reading may be a slip: it is read once more before anything is called.
-    again = card_for("trace", *hunted(job))
-    assert (again.kind, again.title) == ("Read again", "Read D, lamps at the driver board")
+    job.read(C=17.9, Q=15.6, D=5.05)
+    # What the logic has was perhaps read there: nothing is called on it.
+    assert hunted(job).case.insight.called is None
     job.read(D=13.4)
     second = card_for("trace", *hunted(job))
     assert second.title == "Confirm that it is off" or second.title.startswith("Look at J3.5")
@@ -605,7 +605,8 @@ def test_the_hunt_asks_for_a_look_and_takes_it_by_a_key(radio, heard):
 
 
 def test_both_leads_on_a_part_carry_its_rail(radio, heard):
-    radio.read(P3=13.2, P4=11.0)
+    radio.log(Complaint(text="no sound"))
+    radio.read(P4=11.3)
     card = card_for("trace", *heard(focus="drop J1.3"))
     assert card.title == "Volts across J1.3"
     assert card.entry.mode == "drop"
