@@ -30,7 +30,7 @@ def weigh_group(
     weights: what is shared with a rival still speaks for both.
     """
     inside = np.array([g == group for g in engine.groups])
-    prior, _ = start(engine.dictionary, mended=weighed.facts.mended).odds()
+    prior = _prior(engine, weighed.facts.mended)
     best = int(np.argmax(np.where(inside, weighed.posterior.odds()[0], -1.0)))
     found = [
         Weight(
@@ -44,6 +44,15 @@ def weigh_group(
     found += _spoken(engine, weighed, inside, prior)
     worth = [w for w in found if abs(w.bits) >= LEAST_BITS]
     return tuple(sorted(worth, key=lambda w: -w.bits))
+
+
+def _prior(engine: Engine, mended: frozenset[str]) -> Array:
+    """Return the odds of the faults before any evidence; worked out once for what was mended."""
+    key = f"prior {sorted(mended)}"
+    if key not in engine.memory:
+        engine.memory[key] = start(engine.dictionary, mended=mended).odds()[0]
+    found: Array = engine.memory[key]
+    return found
 
 
 def _bits(log_likelihood: Array, inside: NDArray[np.bool_], prior: Array) -> float:

@@ -9,6 +9,7 @@ from collections.abc import Sequence
 
 import numpy as np
 from msgspec import Struct
+from numpy.typing import NDArray
 
 from bench_lamp.circuit.design import MAINS, by_state
 from bench_lamp.circuit.elements import Array
@@ -43,10 +44,16 @@ class Memory(Struct, frozen=True):
         (where, known), (good_where, good_known) = _known(own), _known(good)
         return cls(where, known, good_where[0, 0], good_known[0, 0])
 
-    def own_of(self, prediction: Prediction) -> tuple[Array, Array]:
+    def own_of(
+        self, prediction: Prediction, rows: NDArray[np.intp] | slice = slice(None)
+    ) -> tuple[Array, Array]:
         """Return the mean and width of another reading: (rows, degrees, mains), (rows, degrees)."""
         return _expected(
-            prediction.own, prediction.parts, prediction.alone, self.own, self.own_known
+            prediction.own[rows],
+            prediction.parts[rows],
+            prediction.alone[rows],
+            self.own[rows],
+            self.own_known[rows],
         )
 
     def healthy_of(self, prediction: Prediction) -> tuple[Array, Array]:

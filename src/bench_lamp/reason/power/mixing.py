@@ -45,8 +45,7 @@ class Outcomes(Struct, frozen=True):
         by_degree = by_state(weights)
         mass = by_degree.sum(axis=(1, 2))
         rows = np.flatnonzero(mass[:-1] > LEAST_ROW * mass.sum())
-        mean, width = memory.own_of(self.prediction)
-        found[rows] = self._bins(by_degree[rows], mean[rows], width[rows])
+        found[rows] = self._bins(by_degree[rows], *memory.own_of(self.prediction, rows))
         good, good_width = memory.healthy_of(self.prediction)
         by_mains = by_degree[-1].sum(axis=0)[None, None]
         found[-1:] = self._bins(by_mains, good[None, None], good_width[None])

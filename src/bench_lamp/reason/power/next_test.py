@@ -23,6 +23,8 @@ BAD_FOR_SURE, ASIDE = 0.9, 0.1
 WEIGHED = 24
 #: From these odds of a short on, power costs so much more: each second on can cost another part.
 LIKELY_SHORT, RISK_S = 0.6, 100.0
+#: A contact whose fault has less of the odds is not moved.
+MOVE_ODDS = 0.01
 #: Pulling a connector is thought of on parts with at least this share of the odds.
 ISOLATE_MASS = 0.08
 
@@ -212,7 +214,13 @@ class Ranker(Struct, frozen=True):
         if not lifts:
             told = self.told_shares(odds)
             worth = {n for n, share in enumerate(told) if share >= LEAST_MASS} | {PRIMARY}
-            yield from (t for t in self.menu.plain() if t.part in worth)
+            moving = {
+                f.block for f, x in zip(self.dictionary.faults, odds, strict=True) if x > MOVE_ODDS
+            }
+            for test in self.menu.plain():
+                is_idle = test.kind == TestKind.WIGGLE and test.target not in moving
+                if test.part in worth and not is_idle:
+                    yield test
         for number, share in enumerate(shares):
             if share >= ISOLATE_MASS:
                 yield from self._changed(number, present, lifts)

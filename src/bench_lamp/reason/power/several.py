@@ -91,7 +91,8 @@ def presence(
     found = (by_state(alone) * factor[:, None]).reshape(weights.shape)
     found[-1] = alone[-1]
     more = by_mains * (TWO * two + THREE * three)
-    listed = [i for i in range(len(weights)) if i not in {f for own in parts for f in own}]
+    inside = {f for own in parts for f in own}
+    listed = [i for i in range(len(weights)) if i not in inside]
     # Each case once: the faults that are no part's own, one alone, two, three.
     cases = by_state(found[listed]).sum(axis=(0, 1)) + by_mains * ONE * one + more
     shares = found.copy()
