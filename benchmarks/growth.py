@@ -1,4 +1,4 @@
-"""Draw how time and memory grow with nets times faults: `python -m benchmarks.growth docs/growth.png`."""
+"""Draw how time and memory grow with nets times faults: `python -m benchmarks.growth FILE.png`."""
 
 import os
 import sys
@@ -8,6 +8,7 @@ import tracemalloc
 import numpy as np
 
 from bench_lamp.bench.generate import generated_profile
+from bench_lamp.board.condition import TestKind
 from bench_lamp.circuit import compile_tree
 from bench_lamp.reason.power.dictionary import build_dictionary
 from bench_lamp.reason.power.engine import Engine
@@ -27,7 +28,7 @@ def measured(windings: int) -> dict[str, float]:
     built = time.perf_counter() - began
     tracemalloc.start()
     engine = Engine.of(book, {})
-    first = next(t for t in engine.menu.plain() if t.kind == "dc")
+    first = next(t for t in engine.menu.plain() if t.kind == TestKind.DC)
     prior = start(book)
     engine.ranker.rank(observe(prior, first, 5.0), LIVE)
     megabytes = tracemalloc.get_traced_memory()[1] / 1e6

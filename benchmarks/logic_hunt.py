@@ -6,7 +6,7 @@ import numpy as np
 
 from bench_lamp.bench.simulated_logic import SimulatedLogic, draw_logic
 from bench_lamp.board import Profile
-from bench_lamp.logic.clue import LogicClue
+from bench_lamp.logic.clue import LogicClue, LogicKind
 from bench_lamp.reason.joint import logic_alone
 from bench_lamp.reason.logic.engine import LogicEngine
 from bench_lamp.reason.logic.tests import tests_of
@@ -14,6 +14,8 @@ from bench_lamp.reason.values.tests import LogicTest
 
 #: A part is called at these odds; a hunt ends where no test promises more than this.
 STOP, LEAST_BITS, MOST = 0.9, 0.03, 40
+#: Tests that are named by what they test alone.
+WHOLE = {LogicKind.CELLS, LogicKind.CODE}
 
 
 @dataclass(frozen=True)
@@ -74,9 +76,7 @@ class LogicHunter:
             parts = engine.by_part(shares)
             if max(parts.values()) >= STOP or len(clues) >= MOST:
                 break
-            done = {
-                c.target if c.kind in {"cells", "code"} else f"{c.kind} {c.target}" for c in clues
-            }
+            done = {c.target if c.kind in WHOLE else f"{c.kind} {c.target}" for c in clues}
             test = (
                 self._next(shares, rest, done)
                 if order == "best"
@@ -108,9 +108,7 @@ class LogicHunter:
         clues = tuple(shown(board, engine, test) for test in tests)
         while len(clues) < MOST:
             shares, rest = self.odds(clues)
-            done = {
-                c.target if c.kind in {"cells", "code"} else f"{c.kind} {c.target}" for c in clues
-            }
+            done = {c.target if c.kind in WHOLE else f"{c.kind} {c.target}" for c in clues}
             test = self._next(shares, rest, done)
             if test is None:
                 break
@@ -164,12 +162,12 @@ def _shows(board: SimulatedLogic, one: SimulatedLogic, clues: tuple[LogicClue, .
 
 def shown(board: SimulatedLogic, engine: LogicEngine, test: LogicTest) -> LogicClue:
     """Return what the board shows, as a clue."""
-    if test.kind == "cells":
+    if test.kind is LogicKind.CELLS:
         return LogicClue(event="", kind="cells", target=test.target, bad=board.cells(test.target),
                          tried=engine.graph.all_units(test.target))  # fmt: skip
-    if test.kind == "code":
+    if test.kind is LogicKind.CODE:
         return LogicClue(event="", kind="code", target=test.target, code=board.code(test.target))
-    if test.kind == "probe":
+    if test.kind is LogicKind.PROBE:
         odd = board.is_odd_at(test.line)
         return LogicClue(
             event="",
@@ -178,11 +176,11 @@ def shown(board: SimulatedLogic, engine: LogicEngine, test: LogicTest) -> LogicC
             line=test.line,
             code="wrong" if odd else "right",
         )
-    if test.kind == "tester":
+    if test.kind is LogicKind.TESTER:
         fails = board.fails_tester(test.target)
         return LogicClue(
             event="", kind="tester", target=test.target, code="fail" if fails else "pass"
         )
-    tried = board.is_cured_by_reseating if test.kind == "reseated" else board.is_cured_by
+    tried = board.is_cured_by_reseating if test.kind is LogicKind.RESEATED else board.is_cured_by
     gone = tried(test.target)
     return LogicClue(event="", kind=test.kind, target=test.target, code="gone" if gone else "same")

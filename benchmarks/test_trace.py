@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 
 from bench_lamp.bench.generate import generated_profile
+from bench_lamp.board.condition import TestKind
 from bench_lamp.circuit import compile_tree
 from bench_lamp.reason.power.dictionary import build_dictionary
 from bench_lamp.reason.power.engine import Engine
@@ -30,7 +31,7 @@ def test_dictionary_update_and_ranking(benchmark, orrery, size):
     engine = Engine.of(dictionary, {})
     ready = time.perf_counter() - began
     prior = start(dictionary)
-    first = next(t for t in engine.menu.plain() if t.kind == "dc")
+    first = next(t for t in engine.menu.plain() if t.kind == TestKind.DC)
 
     def update_and_rank():
         return engine.ranker.rank(observe(prior, first, 5.0), LIVE)

@@ -14,6 +14,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from bench_lamp.board import Profile
+from bench_lamp.board.blocks import Load
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.board.library import ProfileLibrary
 from bench_lamp.circuit import compile_tree
@@ -74,7 +75,7 @@ class Hunt:
         if self.has_complaint:
             dead = meter.says_dead(live)
             words = [b.words[0] for b in self.profile.power
-                     if b.kind == "load" and b.id in dead and b.words]  # fmt: skip
+                     if isinstance(b, Load) and b.id in dead and b.words]  # fmt: skip
             self.facts = replace(self.facts, complaint=f"{', '.join(words)} out" if words else "")
         while not self.end:
             insight = insight_of(self.engine, self.profile, self.facts)

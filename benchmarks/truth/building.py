@@ -222,7 +222,7 @@ class Builder:
     def _rectifier(self, block: Rectifier) -> None:
         side = -1.0 if block.negative else 1.0
         halves = {"half-wave": (side,)}.get(block.kind, (1.0, -1.0))
-        leg = K.ONE_LEG_OPEN if block.kind == "bridge" else K.ONE_DIODE_OPEN
+        leg = K.ONE_LEG_OPEN if block.is_bridge else K.ONE_DIODE_OPEN
         for number, half in enumerate(halves):
             self.ways.append({block.from_: half, block.to: -1.0})
 
@@ -233,12 +233,12 @@ class Builder:
 
             def shorted(b: Drawn, e: Effects, c: Condition) -> float:
                 bad = e.degree(block.id, K.SHORTED)
-                is_it = block.kind == "half-wave" and bad is not None and not c.is_out(block.id)
+                is_it = block.is_half_wave and bad is not None and not c.is_out(block.id)
                 return 0.02 * 30**bad if is_it else np.inf
 
             ohms = self.each(lambda b, e, c: b.value(block.id, "ohms"))
             self._junction(float(block.drops), ohms, self.each(fitted), self.each(shorted))
-        if block.kind != "half-wave":
+        if not block.is_half_wave:
             # A shorted diode of a pair: its neighbour shorts the winding every other half wave.
             self.ways.append({block.from_: -1.0})
             bad = self.each(
@@ -285,6 +285,7 @@ class Builder:
 
     def _maker(self, block: Regulator | Converter) -> None:
         is_converter = isinstance(block, Converter)
+        is_step_up = isinstance(block, Converter) and block.steps_up
         amps = amps_below(self.profile, block.to)
         sense = next(
             (b for b in self.profile.power if isinstance(b, Sense) and b.of == block.id), None
@@ -307,7 +308,7 @@ class Builder:
                 "behind": self.place[block.to],
                 "sensed": self.place[sense.net if sense else block.to],
                 "is_converter": is_converter,
-                "is_step_up": block.kind == "step-up",
+                "is_step_up": is_step_up,
                 "set_v": set_v,
                 "drop": self.each(lambda b, e, c: b.value(block.id, "drop")),
                 "limit": limit,
@@ -326,7 +327,7 @@ class Builder:
         self.to_return(
             block.from_, self.each(lambda b, e, c: e.short(block.id, (K.SWITCH_SHORTED,)))
         )
-        if block.kind == "step-up":
+        if is_step_up:
             self.ways.append({block.from_: 1.0, block.to: -1.0})
             self._junction(1.0, np.full(len(limit), 0.05), is_in, np.full(len(limit), np.inf))
         small = np.full(len(limit), 1e-5)

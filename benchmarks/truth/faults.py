@@ -49,7 +49,7 @@ def _kinds(block: Block) -> tuple[K, ...]:
         trim = (K.OUT_OF_ADJUSTMENT,) if block.adjustable else ()
         return (K.DEAD, K.PASSES_INPUT, K.LOW, K.HIGH, *trim)
     if isinstance(block, Converter):
-        through = K.PASSES_INPUT if block.kind == "step-down" else K.SWITCH_SHORTED
+        through = K.SWITCH_SHORTED if block.steps_up else K.PASSES_INPUT
         return (K.DEAD, through, K.INDUCTOR_WEAK)
     if isinstance(block, Inlet):
         return (K.NO_MAINS, K.SUPPLY_WEAK) if block.is_dc else (K.NO_MAINS,)

@@ -35,6 +35,7 @@ from bench_lamp.reason.power.engine import Engine
 from bench_lamp.reason.values.tests import OFF, Test
 from bench_lamp.stages import card_for
 from bench_lamp.stages.handback.cards import open_ends
+from bench_lamp.stages.trace.cards import test_card as made_card
 from bench_lamp.stages.trace.free_entry import take_free_entry
 from bench_lamp.stages.trace.suspects_view import suspects_view
 from bench_lamp.stages.trace.tree import block_facts, tree_picture
@@ -627,9 +628,9 @@ def test_a_change_to_a_part_makes_old_what_was_read_of_its_neighbours(radio):
     ("line", "what"),
     [
         ("J1 drop 0.3", "J1 has several contacts"),
-        ("C1 drop 0.3", "Both leads on C1"),
-        ("AUDIO across 0.3", "Both leads on AUDIO"),
-        ("U1 0.3 A", "What flows through U1"),
+        ("C1 drop 0.3", "C1 is not read with both leads"),
+        ("AUDIO across 0.3", "AUDIO is not read with both leads"),
+        ("U1 0.3 A", "The current through U1"),
         ("F1 drop much", "not a reading"),
         ("mains 230", "No mains comes into this board"),
     ],
@@ -664,3 +665,62 @@ def test_no_mains_at_the_inlet_says_that_none_comes_in(job, engine):
     job.log(*take_free_entry(job.seen().case, Hand(), "mains 0").log)
     insight = insight_of(engine, job.profile, facts_of(job.state, job.profile))
     assert insight.suspects[0].fault.kind.value == "no mains"
+
+
+@pytest.mark.parametrize("name", ["look D9", "wiggle J1.3"])
+def test_what_is_seen_of_a_board_that_is_off_asks_for_the_power(radio, heard, name):
+    """No card without a way on: the power first, then what to look at."""
+    radio.log(Complaint(text="no sound"))
+    radio.read(P4=11.0, P8=0.1)
+    shown = next(t.test for t in heard().case.insight.tries if t.test.kind.is_on_part)
+    attempt = replace(
+        heard().case.insight.tries[0],
+        test=replace(shown, kind=TestKind(name.split()[0]), target=name.split()[1]),
+    )
+    live = made_card(heard().case, heard().case.insight, attempt)
+    assert live.asks is not None, "F8 takes it from a linked board"
+    assert [c.key for c in live.choices][:2] == ["1", "2"]
+    radio.switch("off")
+    off = made_card(heard().case, heard().case.insight, attempt)
+    assert off.title.startswith("Switch on, then ")
+    assert [c.command for c in off.choices] == [AskPower()]
+
+
+@pytest.mark.parametrize(
+    ("kind", "value", "said"),
+    [("look", 0.0, "off"), ("look", 0.97, "on"), ("hertz", 100.0, "100 Hz"), ("drop", 0.012, "12 mV"),
+     ("amps", 0.787, "0.79 A")],
+)  # fmt: skip
+def test_what_a_suspect_would_show_is_said_in_words_or_with_its_unit(kind, value, said):
+    assert plain(figure(kind, value)) == said
+
+
+def test_a_suspect_that_a_look_speaks_of_has_no_bare_figure(radio, heard):
+    radio.log(*take_free_entry(radio.seen().case, Hand(), "D9 out").log)
+    radio.log(*take_free_entry(radio.seen().case, Hand(), "J1.3 moved").log)
+    first = heard().case.insight.suspects[0]
+    words = " ".join(text for _, text in suspects_view(*heard(focus=first.key)).rows[0].details)
+    assert "D9 off (it would read off)" in words or "J1.3 moved" in words
+    assert "it would read 0" not in plain(words)
+
+
+def test_a_hunt_of_fifteen_tests_says_so_once(radio, heard):
+    nets = ("guarded", "lamp13", "front9", "osc9", "disp5", "rf9", "log5")
+    radio.log(Complaint(text="crackles"))
+    for net in nets:
+        for mode, value in (("dc V", 13.0 if "13" in net or net == "guarded" else 9.0 if "9" in net else 5.0),
+                            ("ac V", 0.01)):  # fmt: skip
+            radio.log(ReadingTaken(target=net, mode=mode, value=value, power="live"))
+    radio.log(*take_free_entry(radio.seen().case, Hand(), "J1.3 drop 4m").log)
+    seen = heard(skipped=frozenset({"trace-poor", "trace-spent", "trace-called"}))
+    card = card_for("trace", *seen)
+    assert (card.id, card.title) == ("trace-long", "15 tests, and nothing called yet")
+    after = heard(skipped=frozenset({"trace-poor", "trace-spent", "trace-called", "trace-long"}))
+    assert card_for("trace", *after).id != "trace-long"
+
+
+def test_a_profile_whose_inlet_has_no_volts_stops_nothing(job):
+    power = tuple(replace(b, volts=0.0) if isinstance(b, Inlet) else b for b in job.profile.power)
+    bare = replace(job.profile, power=power, mains=())
+    job.log(ReadingTaken(target="X1", mode="ac V", value=230.0, power="off"))
+    assert facts_of(job.state, bare).mains is None

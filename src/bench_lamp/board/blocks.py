@@ -70,9 +70,19 @@ class Rectifier(_Series, frozen=True, kw_only=True):
     negative: bool = False
 
     @property
+    def is_bridge(self) -> bool:
+        """Whether it is made of four diodes."""
+        return self.kind == "bridge"
+
+    @property
+    def is_half_wave(self) -> bool:
+        """Whether it takes one half wave only."""
+        return self.kind == "half-wave"
+
+    @property
     def drops(self) -> int:
         """Diode drops between winding and reservoir."""
-        return 2 if self.kind == "bridge" else 1
+        return 2 if self.is_bridge else 1
 
 
 class Diode(_Series, frozen=True, kw_only=True):
@@ -114,6 +124,11 @@ class Converter(_Series, frozen=True, kw_only=True):
     limit: Amps
     #: Output power to input power.
     efficiency: float = 0.85
+
+    @property
+    def steps_up(self) -> bool:
+        """Whether its output lies above its input."""
+        return self.kind == "step-up"
 
 
 class Dropper(_Series, frozen=True, kw_only=True):

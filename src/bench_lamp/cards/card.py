@@ -7,7 +7,7 @@ from msgspec import Struct, field
 
 from bench_lamp.board.profile import MeterMode
 from bench_lamp.cards.commands import Command
-from bench_lamp.instrument import LogicRequest, Shown
+from bench_lamp.instrument import LogicRequest, Request, Shown
 from bench_lamp.journal.events import Body, StageId
 
 LeadKind = Literal["red", "black", "meter", "hand", "how", "check", "fed"]
@@ -108,8 +108,8 @@ class Card(Struct, frozen=True, kw_only=True):
     why: tuple[str, ...] = ()
     #: Part that is toned by the card's answers; empty for none.
     tone: str = ""
-    #: Test of the logic that the linked board can run for this card; None for none.
-    asks: LogicRequest | None = None
+    #: What the linked board can run or show for this card; None for none.
+    asks: LogicRequest | Request | None = None
     #: Further things that could be done, each with a key.
     runners: tuple[Choice, ...] = ()
     can_skip: bool = True

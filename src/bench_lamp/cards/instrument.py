@@ -5,7 +5,7 @@ from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.cards.card import Accepted, Card
 from bench_lamp.case.case import Case
 from bench_lamp.case.cold_verdicts import charging_range
-from bench_lamp.case.facts import KINDS
+from bench_lamp.case.facts import KINDS, MODES
 from bench_lamp.checks.charging import Source
 from bench_lamp.instrument.protocol import LogicRequest, Request, Shown
 from bench_lamp.journal.events import ReadingTaken
@@ -90,11 +90,15 @@ def shown_text(shown: Shown) -> str:
     return f"{shown.value:.{places}f}"
 
 
-def toned(case: Case, request: Request, shown: Shown, source: str) -> Accepted:
-    """Take a tone test: its card has no entry, so it is logged as it came."""
+#: Tests without a figure: their cards have no entry, and what is seen is logged as it came.
+WITHOUT_FIGURE = frozenset({TestKind.TONE, TestKind.LOOK, TestKind.WIGGLE})
+
+
+def seen(case: Case, request: Request, shown: Shown, source: str) -> Accepted:
+    """Take a test without a figure."""
     body = ReadingTaken(
         target=request.target,
-        mode="tone",
+        mode=MODES[request.kind],
         value=shown.value,
         meter=source,
         power=case.state.power.logged,

@@ -26,7 +26,7 @@ from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Lead
 from bench_lamp.case.case import Case
 from bench_lamp.case.cautions import is_mains
-from bench_lamp.case.looks import fed_by
+from bench_lamp.case.looks import fed_by, look_text
 from bench_lamp.reason.values.tests import Test
 from bench_lamp.units import engineering
 
@@ -224,6 +224,8 @@ def figure(kind: str, value: float) -> str:
     """
     if kind == TestKind.OHM and value >= OPEN_OHM:
         return "open"
+    if kind == TestKind.LOOK:
+        return look_text(value)
     if kind == TestKind.HERTZ:
         return engineering(value, "Hz", resolution=1.0)
     if kind in {TestKind.DROP, TestKind.AMPS}:

@@ -10,9 +10,10 @@ from bench_lamp.board.blocks import (
     Regulator,
     block_inputs,
 )
-from bench_lamp.board.condition import TestKind
+from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.board.profile import MeterMode
 from bench_lamp.cards.card import Accepted, Answer, Asked, Card, Choice, Entry, Refused, Typed
+from bench_lamp.cards.commands import AskPower
 from bench_lamp.cards.leads import UNITS, leads
 from bench_lamp.cards.power import live_question
 from bench_lamp.cards.reading_entry import take_reading
@@ -21,6 +22,7 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.facts import MODES
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.looks import TYPED, fed_by, words_of
+from bench_lamp.instrument.protocol import Request
 from bench_lamp.journal.events import ReadingTaken
 from bench_lamp.reason.values.tests import Test
 from bench_lamp.units import UnitError, parse_quantity
@@ -75,47 +77,48 @@ def part_words(test: Test, *, capital: bool = False) -> str:
 
 
 def _look_card(case: Case, test: Test, block: Indicator) -> Card:
-    power = case.state.power
-    return Card(
-        id="",
-        title=part_words(test, capital=True),
-        cautions=() if power.is_live else cautions.for_hands_in(case),
-        leads=leads(case, test),
-        choices=tuple(
-            Choice(
-                key=str(number),
-                text=f"It {word}" if block.shows in {"fan", "relay"} else f"It is {word}",
-                log=(looked(case, block.id, value),),
-            )
-            for number, (value, word) in enumerate(words_of(block.shows).items(), start=1)
-        )
-        if power.is_live
-        else (),
-        why=() if power.is_live else ("The board must be on to see it.",),
+    """Ask how an indicator looks, by a key for each way."""
+    does = "It" if block.shows in {"fan", "relay"} else "It is"
+    choices = tuple(
+        Choice(key=str(n), text=f"{does} {word}", log=(seen_of(case, block.id, "look", value),))
+        for n, (value, word) in enumerate(words_of(block.shows).items(), start=1)
     )
+    return _seen_card(case, test, part_words(test, capital=True), (), choices)
 
 
 def _wiggle_card(case: Case, test: Test, volts: float) -> Card:
     """Ask for a contact to be moved while the rail behind it is watched."""
-    block, power = case.profile.block(test.target), case.state.power
+    block = case.profile.block(test.target)
     live = cautions.for_net(case, _fed(block), volts) if block else ()
     choices = tuple(
         Choice(key=key, text=text, log=(seen_of(case, test.target, "wiggle", value),))
         for key, text, value in (("1", "Nothing changes", 0.0), ("2", "It changes", 1.0))
     )
+    return _seen_card(case, test, f"Move {test.target} with a dry stick", live, choices)
+
+
+def _seen_card(
+    case: Case, test: Test, title: str, live: tuple[str, ...], choices: tuple[Choice, ...]
+) -> Card:
+    """Ask for what is seen without a meter; of a board that is off, for the power first."""
+    state = case.state
+    if not state.power.is_live:
+        on = Choice(key="1", text="Confirm that it is on", command=AskPower())
+        return Card(
+            id="",
+            title=f"Switch on, then {part_words(test)}",
+            leads=leads(case, test),
+            choices=(on,),
+        )
+    condition = Condition(out=state.out, hung=state.hung)
     return Card(
         id="",
-        title=f"Move {test.target} with a dry stick",
-        cautions=live if power.is_live else cautions.for_hands_in(case),
+        title=title,
+        cautions=live,
         leads=leads(case, test),
-        choices=choices if power.is_live else (),
-        why=() if power.is_live else ("The board must be on to see it.",),
+        choices=choices,
+        asks=Request(kind=test.kind, target=test.target, condition=condition, mended=state.renewed),
     )
-
-
-def looked(case: Case, part: str, value: float) -> ReadingTaken:
-    """Return the event of how an indicator looked."""
-    return seen_of(case, part, "look", value)
 
 
 def seen_of(case: Case, part: str, mode: MeterMode, value: float) -> ReadingTaken:
@@ -138,9 +141,7 @@ def take_part_reading(case: Case, hand: Hand, part: str, text: str) -> Answer | 
         return _take_look(case, part, text)
     word, _, rest = text.partition(" ")
     if text in _MOVED and isinstance(block, Contact):
-        body = seen_of(case, part, "wiggle", _MOVED[text])
-        off = Choice(key="o", text="Still off; log it as seen off", log=(body,))
-        return live_question(case, off) or Accepted(log=(body,), focus="")
+        return _take_seen(case, seen_of(case, part, "wiggle", _MOVED[text]))
     if word in _DROP and rest:
         if not isinstance(block, Contact | Diode | Dropper | Regulator):
             return _no_current(case, part)
@@ -150,7 +151,7 @@ def take_part_reading(case: Case, hand: Hand, part: str, text: str) -> Answer | 
     is_dc = isinstance(block, Inlet) and block.is_dc
     if not is_dc and (not isinstance(block, Contact) or case.tree.is_ac(block.from_)):
         return Refused(
-            what=f"What flows through {part} tells nothing here",
+            what=f"The current through {part} is no evidence here",
             mend="Read the current of a DC inlet, or of a fuse or contact on DC.",
         )
     return _take(case, hand, Entry(kind="reading", target=part, mode="A"), text)
@@ -164,7 +165,7 @@ def _no_current(case: Case, part: str) -> Refused:
             what=f"{part} has several contacts", mend=f"Name the one: {', '.join(pins[:4])}."
         )
     return Refused(
-        what=f"Both leads on {part} are no test that is known",
+        what=f"{part} is not read with both leads on it",
         mend="Read across a fuse, contact, switch, wire, diode or regulator.",
     )
 
@@ -178,13 +179,16 @@ def _take_look(case: Case, part: str, text: str) -> Answer | None:
     value = TYPED.get(text.lower())
     if value is None:
         return Refused(
-            what=f"“{text[:24]}” is no look of {part}",
-            mend="Write on, dim, out, bright, or flash for lit and then dark.",
+            what=f"“{text[:24]}” does not say how {part} looks",
+            mend="Write on, dim, out, bright, or flash for on and then out.",
         )
-    body = looked(case, part, value)
-    return live_question(
-        case, Choice(key="o", text="Still off; log it as seen off", log=(body,))
-    ) or (Accepted(log=(body,), focus=""))
+    return _take_seen(case, seen_of(case, part, "look", value))
+
+
+def _take_seen(case: Case, body: ReadingTaken) -> Answer:
+    """Take what was seen without a meter; ask whether the board is live."""
+    off = Choice(key="o", text="Still off; log it as seen off", log=(body,))
+    return live_question(case, off) or Accepted(log=(body,), focus="")
 
 
 def _is_amps(text: str) -> bool:

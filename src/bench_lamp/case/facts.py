@@ -53,13 +53,14 @@ def facts_of(state: JobState, profile: Profile | None = None) -> Facts:
 
 def mains_read(state: JobState, profile: Profile) -> float | None:
     """Return the mains that was read last at the inlet, as a factor on what the set is wired for."""
-    inlets = {b.id: b for b in profile.power if isinstance(b, Inlet) and not b.is_dc}
+    power = (b for b in profile.power if isinstance(b, Inlet) and not b.is_dc and b.volts > 0)
+    inlets = {b.id: b for b in power}
     inlets |= {b.to: b for b in inlets.values()}
     for reading in reversed(state.readings):
         inlet = inlets.get(reading.target) or inlets.get(reading.net)
         is_read = reading.mode == "ac V" and not reading.is_stale and math.isfinite(reading.value)
         if inlet is not None and is_read:
-            wired = [inlet.volts, *(option.volts for option in profile.mains)]
+            wired = [inlet.volts, *(o.volts for o in profile.mains if o.volts > 0)]
             return reading.value / min(wired, key=lambda volts: abs(volts - reading.value))
     return None
 

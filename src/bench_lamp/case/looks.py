@@ -34,7 +34,7 @@ def words_of(shows: str) -> dict[float, str]:
 
 
 def look_text(value: float) -> str:
-    """Return the nearest of the texts for what was logged."""
+    """Return the nearest of the texts for what was logged, or is expected."""
     return TEXTS[min(TEXTS, key=lambda known: abs(known - value))]
 
 

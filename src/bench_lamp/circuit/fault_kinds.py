@@ -76,12 +76,11 @@ def _of_fuse(_: TreePart, block: FuseBlock) -> _Kinds:
 
 
 def _of_rectifier(_: TreePart, block: Rectifier) -> _Kinds:
-    if block.kind == "half-wave":
+    if block.is_half_wave:
         yield Kind(FaultKind.OPEN, 3.0, scaled("fitted", block.id, 0.0))
         yield Kind(FaultKind.SHORTED, 3.0, passing_ac(block.id), is_graded=True)
         return
-    is_bridge = block.kind == "bridge"
-    leg = FaultKind.ONE_LEG_OPEN if is_bridge else FaultKind.ONE_DIODE_OPEN
+    leg = FaultKind.ONE_LEG_OPEN if block.is_bridge else FaultKind.ONE_DIODE_OPEN
     yield Kind(leg, 3.0, half_waves(block.id))
     yield Kind(FaultKind.SHORTED, 3.0, shorted_leg(block), is_graded=True)
 
@@ -119,7 +118,7 @@ def _of_converter(part: TreePart, block: Converter) -> _Kinds:
         values.through[block.id][rows] = 5.0
 
     yield Kind(FaultKind.DEAD, 3.0, dead)
-    if block.kind == "step-down":
+    if not block.steps_up:
         yield Kind(FaultKind.PASSES_INPUT, 2.0, passing)
     else:
         yield Kind(FaultKind.SWITCH_SHORTED, 2.0, short(block.from_), is_graded=True)

@@ -211,7 +211,7 @@ class Hanging:
         limit, through = self.values.limit_a[block.id], self.values.through[block.id]
         nominal = self.part.nominal_v[self.part.index(block.from_)]
         target, g = self._at_target(block)
-        if block.kind == "step-down":
+        if not block.steps_up:
             target, rest = np.minimum(target, 0.95 * v), 0.0 * v
         else:
             rest = np.maximum(v - PASSED_DROP_V, 0.0)

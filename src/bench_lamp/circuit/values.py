@@ -251,7 +251,7 @@ def _put_junction(
         return
     values.direct[block.id] = same(0.0)
     values.clip[block.id] = same(0.0)
-    values.half[block.id] = same(2.0 if block.kind == "half-wave" else 1.0)
+    values.half[block.id] = same(2.0 if block.is_half_wave else 1.0)
     values.junction[block.id] = drawn(1.0, "junction")
 
 

@@ -121,7 +121,7 @@ def _logged(answer: Answer) -> tuple[Body, ...]:
     if isinstance(answer, Asked):
         choices = {choice.key: choice.log for choice in answer.choices if choice.log}
         if not choices:
-            raise LineError(answer.question, hint="An answer; nothing was logged.")
+            raise LineError(answer.question, hint="This is an answer; nothing was logged.")
         if "y" not in choices:
             raise LineError(answer.question, hint="Write it as it was read, with its unit.")
         return choices["y"]
@@ -172,7 +172,7 @@ def _result(case: Case, test: Test | LogicTest, words: list[str]) -> tuple[Body,
     if known is not None:
         said = " ".join(words).lower()
         if said not in known[0]:
-            raise LineError(f"“{said[:16]}” is no result of it", hint=known[1])
+            raise LineError(f"“{said[:16]}” is no result of this test", hint=known[1])
         return (_reading(case, test, test.target, known[0][said], 0.0, is_overload=False),)
     try:
         found = parse_quantity(" ".join(words), UNITS[test.kind])

@@ -103,9 +103,10 @@ class Bench:
             thread.quit()
         until = QDeadlineTimer(CLOSING_MS)
         ended = [thread.wait(until) for thread in (self.thread, *self.others)]
-        if not all(ended):
+        if all(ended):
+            self.collector.stop()
+        else:
             _LEFT.append(self)
-        self.collector.stop()
         if self.settings is not None:
             self.settings.keep()
         if self.temporary is not None:

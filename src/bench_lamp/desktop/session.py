@@ -8,7 +8,6 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from PySide6.QtCore import QTimer, Signal, Slot
 
 from bench_lamp.board import ProfileLibrary
-from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Accepted, Answer, Asked, Choice, Refused, Typed
 from bench_lamp.cards.commands import AskPower, SkipCard
 from bench_lamp.case.case import Case
@@ -99,8 +98,8 @@ class Session(Navigation):
     def _take_shown(self, case: Case, request: Request, shown: Shown, source: str) -> None:
         from bench_lamp.cards import instrument
 
-        if request.kind == TestKind.TONE:
-            self._accept(instrument.toned(case, request, shown, source))
+        if request.kind in instrument.WITHOUT_FIGURE:
+            self._accept(instrument.seen(case, request, shown, source))
             return
         text = instrument.shown_text(shown)
         self.measured.emit(text)

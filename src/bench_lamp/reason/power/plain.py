@@ -34,7 +34,7 @@ class Shows(Struct, frozen=True):
 def rectifier_before(part: TreePart, net: str) -> Rectifier | None:
     """Return the rectifier of two half waves that feeds a net, if there is one."""
     found = (b for b in part.blocks if isinstance(b, Rectifier) and b.to == net)
-    return next((b for b in found if b.kind != "half-wave"), None)
+    return next((b for b in found if not b.is_half_wave), None)
 
 
 def ripple_hertz(part: TreePart, net: str, own: Sequence[Fault]) -> Shows:

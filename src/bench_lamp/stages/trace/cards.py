@@ -25,7 +25,15 @@ from bench_lamp.reason.values.tests import LogicTest, Test
 from bench_lamp.stages.trace.free_entry import free_entry_card
 from bench_lamp.stages.trace.fuse_map_cards import fuse_map_card, nothing_to_trace, tone_card
 from bench_lamp.stages.trace.logic_cards import logic_card, logic_request, self_test_card
-from bench_lamp.stages.trace.mend_cards import mend_card, poor_card, spent_card, undecided_card
+from bench_lamp.stages.trace.mend_cards import (
+    MANY,
+    long_card,
+    mend_card,
+    poor_card,
+    spent_card,
+    tests_done,
+    undecided_card,
+)
 from bench_lamp.stages.trace.step_back_cards import off_for_a_short
 from bench_lamp.units.words import opening
 
@@ -66,12 +74,13 @@ def _hunt(case: Case, hand: Hand, insight: Insight) -> Card:
 
 
 def _in_doubt(case: Case, hand: Hand, insight: Insight) -> Card | None:
-    """Say that the readings fit badly, or that the tests left tell too little; once each."""
+    """Say that the readings fit badly, tell too little, or are many already; once each."""
     if insight.is_poor and "trace-poor" not in hand.skipped:
         return poor_card(case, insight)
     if insight.is_spent and insight.tries and "trace-spent" not in hand.skipped:
         return spent_card(case, insight)
-    return None
+    is_long = tests_done(case, insight) >= MANY and "trace-long" not in hand.skipped
+    return long_card(case, insight) if is_long and insight.tries else None
 
 
 def _next_test(case: Case, hand: Hand, insight: Insight, attempt: Try | None) -> Card:
@@ -113,7 +122,7 @@ def test_card(case: Case, insight: Insight, attempt: Try) -> Card:
         outcomes=outcomes(case.profile, insight, attempt),
         why_heading="",
         why=(_why(case, attempt),),
-        asks=logic_request(case, test) if isinstance(test, LogicTest) else None,
+        asks=logic_request(case, test) if isinstance(test, LogicTest) else card.asks,
     )
 
 
@@ -273,7 +282,11 @@ def clears_words(case: Case, insight: Insight, key: str) -> str:
     if test.kind == TestKind.LOOK:
         return f"{test.target} {reads(case.profile, test, branch)} would clear it"
     without = f" with {' '.join(sorted(test.condition.out))} off" if test.condition.out else ""
+    if test.kind == TestKind.WIGGLE:
+        return f"{test.target} moved, and {reads(case.profile, test, branch)}, would clear it"
     if test.kind.is_on_part:
-        return f"{reads(case.profile, test, branch)} across {test.target}{without} would clear it"
+        place = "across" if test.kind == TestKind.DROP else "at"
+        said = reads(case.profile, test, branch)
+        return f"{said} {place} {test.target}{without} would clear it"
     where = name_of(case, test.target).after("at")
     return f"{reads(case.profile, test, branch)} {where}{without} would clear it"

@@ -16,6 +16,9 @@ from bench_lamp.reason.values.insight import Insight, Suspect
 from bench_lamp.units import percent
 from bench_lamp.units.words import opening
 
+#: After so many tests the hunt says that it is long.
+MANY = 15
+
 
 def mend_card(case: Case, insight: Insight, suspect: Suspect) -> Card:
     """Say what to mend, with the odds and what would look the same."""
@@ -156,6 +159,29 @@ def spent_card(case: Case, insight: Insight) -> Card:
     card = undecided_card(case, insight)
     go_on = Choice(key="2", text="Go on with the next test", command=SkipCard())
     return replace(card, id="trace-spent", choices=(*card.choices, go_on))
+
+
+def tests_done(case: Case, insight: Insight) -> int:
+    """Return how many tests the hunt took: a whole round of the rails is none of them."""
+    points = [(p.id, p.mode) for p in case.profile.test_points]
+    round_of = len(points) if all(key in case.readings for key in points) else 0
+    return len(insight.facts.clues) + len(insight.facts.logic) - round_of
+
+
+def long_card(case: Case, insight: Insight) -> Card:
+    """Say that much was tried and nothing is called yet, and how it is told by hand."""
+    card = undecided_card(case, insight)
+    go_on = Choice(key="2", text="Go on with the next test", command=SkipCard())
+    return replace(
+        card,
+        id="trace-long",
+        title=f"{tests_done(case, insight)} tests, and nothing called yet",
+        choices=(*card.choices, go_on),
+        why=(
+            *card.why[:-1],
+            "Isolate the first of these by hand, or go on: the tests left still tell something.",
+        ),
+    )
 
 
 def undecided_card(case: Case, insight: Insight) -> Card:
