@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from bench_lamp.bench.simulated import SimulatedBoard, Truth
-from bench_lamp.board.condition import Condition
+from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.checks.charging import judge_charging
 from bench_lamp.circuit import compile_tree
 from bench_lamp.circuit.faults import faults_of
@@ -149,3 +149,21 @@ def test_the_demos_boards_agree_with_what_its_journal_says(orrery, ruskel, libra
         read(demo_board(ruskel, "QH-023/1"), "dc", "x")
     with pytest.raises(InstrumentError, match="has no logic"):
         demo_board(ruskel, "QH-023/1").tell(LogicRequest(kind="code", target="x"))
+
+
+@pytest.mark.parametrize(
+    ("fault", "kind", "target", "low", "high"),
+    [
+        # Seen and counted on the simulated bench as on a real one: 50 Hz mains, so 100 Hz of ripple.
+        pytest.param("BR2: one leg open", "hertz", "lamp18", 50, 50, id="a-leg-once"),
+        pytest.param("C2: dried out", "hertz", "lamp18", 100, 100, id="a-capacitor-twice"),
+        pytest.param("J3.5: resistive", "wiggle", "J3.5", 1, 1, id="a-bad-contact-changes"),
+        pytest.param("J3.5: resistive", "wiggle", "J4.1", 0, 0, id="a-good-one-does-not"),
+        pytest.param("J3.5: resistive", "drop", "J3.5", 0.3, 12, id="and-it-drops"),
+        pytest.param(
+            "C2: dried out", "drop", "J3.5", 0.0, 0.08, id="where-a-good-one-drops-little"
+        ),
+    ],
+)
+def test_what_is_read_of_a_part_follows_from_its_fault(board_with, fault, kind, target, low, high):
+    assert low <= read(board_with(fault), TestKind(kind), target) <= high

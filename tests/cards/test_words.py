@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from bench_lamp.cards.card import Accepted
 from bench_lamp.cards.fault_words import fault_short, fault_title, remedy, remedy_title
-from bench_lamp.cards.instrument import request_for, shown_text, toned
+from bench_lamp.cards.instrument import request_for, seen, shown_text
 from bench_lamp.cards.leads import name_of
 from bench_lamp.circuit import compile_tree
 from bench_lamp.circuit.faults import faults_of
@@ -77,7 +77,7 @@ def test_what_the_instrument_is_asked_for_follows_the_card_and_the_power(job):
     fuse = card_for("cold", *job.seen(focus="fuse:F4"))
     assert request_for(job.seen().case, fuse).kind == "tone"
     request = request_for(job.seen().case, fuse)
-    found = toned(job.seen().case, request, Shown(value=1.0), "some meter")
+    found = seen(job.seen().case, request, Shown(value=1.0), "some meter")
     assert isinstance(found, Accepted)
     job.log(*found.log)
     assert job.state.readings[-1].meter == "some meter"

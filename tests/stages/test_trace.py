@@ -695,6 +695,20 @@ def test_what_a_suspect_would_show_is_said_in_words_or_with_its_unit(kind, value
     assert plain(figure(kind, value)) == said
 
 
+@pytest.mark.parametrize(
+    ("kind", "low", "high", "said"),
+    [
+        ("drop", 0.0007, 0.009, "up to 9 mV"),
+        ("drop", 0.0001, 0.0008, "under 1 mV"),
+        ("drop", 0.009, 14.5, "9 mV to 14.5 V"),
+        ("amps", 0.7, 0.84, "0.70 to 0.84 A"),
+        ("hertz", 92.0, 109.0, "92 to 109 Hz"),
+    ],
+)
+def test_ranges_on_a_part_have_no_more_digits_than_they_deserve(kind, low, high, said):
+    assert plain(span(kind, low, high)) == said
+
+
 def test_a_suspect_that_a_look_speaks_of_has_no_bare_figure(radio, heard):
     radio.log(*take_free_entry(radio.seen().case, Hand(), "D9 out").log)
     radio.log(*take_free_entry(radio.seen().case, Hand(), "J1.3 moved").log)

@@ -24,7 +24,10 @@ def offer(case: Case, card: Card) -> str:
     request = request_for(case, card)
     if request is None:
         return ""
-    return "F8 run on the board" if isinstance(request, LogicRequest) else "F8 take from the meter"
+    if isinstance(request, LogicRequest):
+        return "F8 run on the board"
+    is_seen = request.kind in {TestKind.LOOK, TestKind.WIGGLE}
+    return "F8 take from the board" if is_seen else "F8 take from the meter"
 
 
 def _measurement(case: Case, card: Card) -> Request | None:

@@ -46,12 +46,14 @@ SETTINGS = {
     "ac": "AC volts",
     "ohm": "ohms",
     "tone": "continuity",
-    "drop": "DC volts, the millivolt range",
+    "drop": "DC volts, down to millivolts",
     "amps": "the supply’s display, or a clamp for DC",
     "look": "",
-    "hertz": "AC volts, its counter on Hz",
+    "hertz": "Hz, on AC volts",
     "wiggle": "",
 }
+#: Below this, in volts or amperes, a figure across a part or through it says only that it is small.
+LEAST_SHOWN = 1e-3
 #: From here on ohms say only "open", as the reasoning takes them.
 OPEN_OHM = 1e5
 
@@ -244,7 +246,11 @@ def _small(kind: str, value: float) -> str:
 
     >>> _small("drop", 0.0118), _small("amps", 0.787), _small("drop", 4.26)
     ('12\u202fmV', '0.79\u202fA', '4.3\u202fV')
+    >>> _small("drop", 0.0007)
+    'under 1\u202fmV'
     """
+    if value < LEAST_SHOWN:
+        return f"under 1\u202fm{UNITS[kind]}"
     if value < 0.1:
         return engineering(value, UNITS[kind], resolution=0.001)
     return engineering(value, UNITS[kind], resolution=0.01 if value < 1 else 0.1)
@@ -257,6 +263,8 @@ def span(kind: str, low: float, high: float) -> str:
     if kind == TestKind.OHM and high >= OPEN_OHM:
         return f"over {figure(kind, low)}" if low < OPEN_OHM else "open"
     first, last = figure(kind, low), figure(kind, high)
+    if kind in {TestKind.DROP, TestKind.AMPS} and low < LEAST_SHOWN:
+        return f"up to {last}" if high >= LEAST_SHOWN else last
     number, _, unit = first.partition("\u202f")
     if first == last:
         return first

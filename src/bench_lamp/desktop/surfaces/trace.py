@@ -150,7 +150,9 @@ class TraceSurface(Headed):
         box = self.tree.box_of(block)
         if box is not None and block != self._followed:
             self._followed = block
-            self.area.ensureVisible(int(box.center().x()), int(box.center().y()), 80, 40)
+            # With the figure that stands below it, at any size of text.
+            margins = int(box.width()), int(1.4 * box.height())
+            self.area.ensureVisible(int(box.center().x()), int(box.center().y()), *margins)
 
 
 def suspect_picture(case: Case, hand: Hand) -> Picture | None:
