@@ -61,6 +61,14 @@ def test_the_higher_source_feeds_and_the_battery_takes_over(tree):
     assert solved(main, dead)["vmem"] == pytest.approx(3.3 * MEM_OHMS / (MEM_OHMS + 10), rel=1e-3)
 
 
+def test_a_battery_in_a_holder_with_a_contact_is_a_second_source_as_well(tree):
+    held = BACKED.replace("from: bat, to: vmem", "from: held, to: vmem") + (
+        "  - {id: BH.1, kind: pin, from: bat, to: held}\n"
+    )
+    (second,) = tree(held).parts[0].seconds
+    assert (second.block, second.volts, second.ohms) == ("D2", pytest.approx(3.3), 10.0)
+
+
 def test_an_open_diode_takes_the_battery_away(tree):
     whole = tree(BACKED)
     fault = next(f for f in faults_of(whole) if (f.block, f.kind) == ("D2", FaultKind.OPEN))

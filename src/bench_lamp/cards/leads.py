@@ -48,9 +48,9 @@ SETTINGS = {
     "tone": "continuity",
     "drop": "DC volts, down to millivolts",
     "amps": "the supply’s display, or a clamp for DC",
-    "look": "",
+    "look": "by eye",
     "hertz": "Hz, on AC volts",
-    "wiggle": "",
+    "wiggle": "by hand and eye",
 }
 #: Below this, in volts or amperes, a figure across a part or through it says only that it is small.
 LEAST_SHOWN = 1e-3

@@ -4,10 +4,10 @@ import re
 from collections.abc import Iterator, Mapping, Sequence
 
 from bench_lamp.board import Profile
-from bench_lamp.board.blocks import Diode, Inlet, Pin, block_outputs, second_feeders
+from bench_lamp.board.blocks import Diode, Inlet, Pin, second_feeders
 from bench_lamp.circuit.parts import SecondSource, TreePart
 
-#: Ohms of a battery whose profile gives none, with its diode.
+#: Ohms of a second source whose profile gives none, with its diode.
 BATTERY_OHMS = 5.0
 #: The higher of two neighbours must have so many times the lower one's volts to lift it.
 HIGHER = 1.4
@@ -18,24 +18,24 @@ def second_sources(
     profile: Profile, part: TreePart, parts: Sequence[TreePart]
 ) -> Iterator[SecondSource]:
     """Yield what may feed the nets of a part beside their own supply."""
-    yield from _backups(profile, part)
+    yield from _backups(profile, part, parts)
     yield from _leaks(profile, part, parts)
 
 
-def _backups(profile: Profile, part: TreePart) -> Iterator[SecondSource]:
+def _backups(profile: Profile, part: TreePart, parts: Sequence[TreePart]) -> Iterator[SecondSource]:
     """Yield the sources that feed a net of the part through a diode of their own."""
     seconds = second_feeders(profile.power)
     for diode in (b for b in profile.power if isinstance(b, Diode) and b.id in seconds):
-        source = next(
-            (b for b in profile.power if diode.from_ in block_outputs(b) and isinstance(b, Inlet)),
-            None,
-        )
-        if diode.to in part.nets and source is not None and source.is_dc:
+        home = next((p for p in parts if diode.from_ in p.nets), None)
+        level = abs(_level(home, diode.from_)) if home is not None else 0.0
+        if diode.to in part.nets and home is not part and level > diode.volts:
+            feeder = profile.block(home.feeder) if home is not None else None
+            ohms = feeder.ohms if isinstance(feeder, Inlet) else None
             yield SecondSource(
                 block=diode.id,
                 net=diode.to,
-                volts=max(abs(source.volts) - diode.volts, 0.0),
-                ohms=source.ohms or BATTERY_OHMS,
+                volts=level - diode.volts,
+                ohms=ohms or BATTERY_OHMS,
                 is_wanted=True,
             )
 
