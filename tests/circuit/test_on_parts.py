@@ -1,5 +1,7 @@
 """What is read of a part: volts across it, amperes through it, how an indicator looks."""
 
+from itertools import pairwise
+
 import numpy as np
 import pytest
 
@@ -65,6 +67,42 @@ def test_an_indicator_goes_by_the_share_of_its_volts(part, share, look):
     volts = np.zeros((1, len(part.nets)))
     volts[0, part.index("lamp")] = share * 12.0
     assert look_of(part, "D1", volts)[0] == pytest.approx(look)
+
+
+CHAIN = """\
+format: bench-lamp board 1
+id: rig
+name: rig
+test_points: []
+power:
+  - {id: X1, kind: inlet, to: vin, volts: 12 V, supply: battery, ohms: 0R1}
+  - {id: LAMP, kind: load, net: vin, amps: 0.1 A}
+"""
+
+
+def test_a_long_way_of_contacts_to_a_regulator_is_solved_in_no_time_and_rightly(tmp_path):
+    """Twelve contacts, one crossing behind the other: the ends by hand, and no more work than the way is long."""
+    nets = ["vin", *(f"n{i}" for i in range(12))]
+    lines = [
+        f"  - {{id: J{i}.1, kind: pin, from: {a}, to: {b}}}\n"
+        for i, (a, b) in enumerate(pairwise(nets), start=1)
+    ]
+    lines.append(
+        "  - {id: U1, kind: regulator, from: n11, to: five, volts: 5 V, limit: 1 A, dropout: 2 V}\n"
+    )
+    lines.append("  - {id: LOGIC, kind: load, net: five, amps: 0.5 A}\n")
+    path = tmp_path / "chain.board.yaml"
+    path.write_text(CHAIN + "".join(lines))
+    part = compile_tree(load_profile(path)).parts[0]
+    values = nominal(part)
+    for i in range(1, 13):
+        values.series[f"J{i}.1"][:] = 1 / 0.2
+    volts = dict(zip(part.nets, solve_part(part, values).volts[0], strict=True))
+    # The regulator takes 0.5 A whatever its input; the lamp 120 Ω of what the battery leaves.
+    vin = (12.0 - 0.1 * 0.5) / (1 + 0.1 / 120)
+    assert volts["vin"] == pytest.approx(vin, rel=1e-3)
+    assert volts["n11"] == pytest.approx(vin - 12 * 0.2 * 0.5, rel=2e-3)
+    assert volts["five"] == pytest.approx(5.0, rel=1e-3)
 
 
 def test_both_leads_go_on_what_a_current_flows_through(part):

@@ -116,7 +116,7 @@ def _dc_part(profile: Profile, tree: FeedTree, inlet: Inlet) -> TreePart:
         part,
         feeder=inlet.id,
         open_v=volts,
-        winding_ohms=inlet.ohms or SOURCE_SAG * volts / part.rated_amps,
+        winding_ohms=inlet.ohms or max(SOURCE_SAG * volts / part.rated_amps, CONTACT_OHMS),
         limit=inlet.limit or math.inf,
         peak=volts,
         is_dc=True,

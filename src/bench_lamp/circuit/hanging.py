@@ -20,7 +20,7 @@ from bench_lamp.board.blocks import (
     block_inputs,
 )
 from bench_lamp.circuit.clipping import clipped_mean
-from bench_lamp.circuit.crossing import crossing
+from bench_lamp.circuit.crossing import Curve, crossing
 from bench_lamp.circuit.elements import Array
 from bench_lamp.circuit.looking_up import contacts_between, sense_of
 from bench_lamp.circuit.parts import TreePart
@@ -37,6 +37,8 @@ STARTS_AT = 0.6
 #: Times that an output behind a limit is scaled to it where it is not linear, and by how much it
 #: may grow each time.
 SCALINGS, GROWS = 4, 1.5
+#: Points of the curve of what a contact draws, and how far it goes beyond the source's volts.
+GRID, GRID_TOP = 96, 1.1
 #: Drop of the diode through which a step-up converter at rest passes its input, in volts.
 PASSED_DROP_V = 0.5
 
@@ -51,6 +53,7 @@ class Hanging:
     _known: dict[str, Array] = field(default_factory=dict)
     _targets: dict[str, tuple[Array, Array]] = field(default_factory=dict)
     _alone: dict[str, Array] = field(default_factory=dict)
+    _demands: dict[str, Curve] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         self.blocks = {
@@ -94,8 +97,7 @@ class Hanging:
             if isinstance(block, Load):
                 total = total + self._load(block) * v
             elif isinstance(block, Contact | Diode):
-                behind = self.behind(block, v, ripple)
-                total = total + self.drawn(block.to, behind, ripple)
+                total = total + self._passed_on(block, v, ripple)
             elif isinstance(block, Regulator):
                 out = self.regulated(block, v, ripple)
                 total = total + self.drawn(block.to, out, 0.0 * v)
@@ -125,6 +127,28 @@ class Hanging:
             return divided
         top = np.maximum(v, self.highest(block.to, v))
         return crossing(lambda x: g * (v - x) - self.drawn(block.to, x, ripple), top)
+
+    def _passed_on(self, block: Contact | Diode, v: Array, ripple: Array) -> Array:
+        """Return the current through a contact or diode at the voltage before it."""
+        if isinstance(block, Contact) and self.part.is_dc and not self.is_linear(block.to):
+            return self._demand(block).at(v)
+        return self.drawn(block.to, self.behind(block, v, ripple), ripple)
+
+    def _demand(self, block: Contact) -> Curve:
+        """Return what a contact draws by the voltage before it; worked out once.
+
+        Each crossing behind a contact would otherwise be found anew within each crossing before
+        it. Without ripple what is drawn is a function of the voltage alone, so a curve serves.
+        """
+        if block.id not in self._demands:
+            rows = len(self.values.open_v)
+            top = GRID_TOP * max(float(self.values.open_v.max()), self.part.open_v)
+            behind = np.linspace(0.0, top, GRID)
+            each = [self.drawn(block.to, np.full(rows, x), np.zeros(rows)) for x in behind]
+            amps = np.stack(each, axis=1)
+            before = behind + amps / self.values.series[block.id][:, None]
+            self._demands[block.id] = Curve(before, amps)
+        return self._demands[block.id]
 
     def _beside(self, net: str, v: Array) -> Array | float:
         """Return what a second source gives at a voltage of its net, in amperes."""
