@@ -344,3 +344,23 @@ def test_leaks_are_mostly_small(rig):
     assert leaks[0] == 0.0
     assert leaks[1:].mean() == pytest.approx(0.008 * 0.25 * part.rated_amps / at, rel=0.08)
     assert leaks.max() <= 0.008 * part.rated_amps / at
+
+
+def test_contacts_in_line_behind_a_reservoir_cost_no_power_of_their_number(supply):
+    """Fuse, wire and pin before the regulator: solved in a moment, the same as one of their ohms."""
+    regulator = "id: U1, kind: regulator, from: n3, to: five, volts: 5 V, limit: 1 A, dropout: 2 V"
+    load = "id: L, kind: load, net: five, amps: 0.5 A"
+    way = [f"id: J{i}.1, kind: pin, from: {a}, to: {b}"
+           for i, (a, b) in enumerate((("raw", "n1"), ("n1", "n2"), ("n2", "n3")))]  # fmt: skip
+    long = supply(*way, regulator, load).parts[0]
+    short = supply("id: J0.1, kind: pin, from: raw, to: n3", regulator, load).parts[0]
+    one, other = draw_values(long, 1, 1), draw_values(short, 1, 1)
+    for i in range(3):
+        one.series[f"J{i}.1"][:] = 1 / 0.5
+    other.series["J0.1"][:] = 1 / 1.5
+    ends = [
+        (float(found.volts[0, part.index("raw")]), float(found.volts[0, part.index("n3")]))
+        for part, found in ((long, solve_part(long, one)), (short, solve_part(short, other)))
+    ]
+    assert ends[0] == pytest.approx(ends[1], rel=2e-3)
+    assert ends[0][0] - ends[0][1] == pytest.approx(1.5 * 0.5, rel=0.01), "0.5 A through 1.5 Ω"

@@ -81,8 +81,7 @@ class Hanging:
         """Return a load as a conductance; of an AC load the amperes are RMS."""
         i = self.part.index(block.net)
         level = self.part.nominal_v[i] / (np.sqrt(2) if self.part.is_ac[i] else 1.0)
-        result: Array = self.values.amps[block.id] / level
-        return result
+        return np.asarray(self.values.amps[block.id] / level)
 
     def drawn(self, net: str, v: Array, ripple: Array) -> Array:
         """Return the current that everything on a net draws at a voltage, in amperes.
@@ -90,8 +89,7 @@ class Hanging:
         A second source takes its share of it off; what flows back into it is none, or a leak's.
         """
         if self.is_linear(net):
-            result: Array = self.conductance(net) * v
-            return result
+            return self.conductance(net) * v
         total = (self.values.shunt[net] + LEAK_S) * v - self._beside(net, v)
         for block in self.blocks[net]:
             if isinstance(block, Load):
@@ -123,23 +121,28 @@ class Hanging:
             return self._at_least_beside(block.to, result)
         g = self.values.series[block.id]
         if self.is_linear(block.to):
-            divided: Array = v * g / (g + self.conductance(block.to))
-            return divided
+            return np.asarray(v * g / (g + self.conductance(block.to)))
         top = np.maximum(v, self.highest(block.to, v))
         return crossing(lambda x: g * (v - x) - self.drawn(block.to, x, ripple), top)
 
     def _passed_on(self, block: Contact | Diode, v: Array, ripple: Array) -> Array:
         """Return the current through a contact or diode at the voltage before it."""
-        if isinstance(block, Contact) and self.part.is_dc and not self.is_linear(block.to):
+        if isinstance(block, Contact) and self._has_curve(block):
             return self._demand(block).at(v)
         return self.drawn(block.to, self.behind(block, v, ripple), ripple)
 
-    def _demand(self, block: Contact) -> Curve:
-        """Return what a contact draws by the voltage before it; worked out once.
+    def _has_curve(self, block: Contact) -> bool:
+        """Whether what a contact draws is worked out as a curve, once, without ripple.
 
-        Each crossing behind a contact would otherwise be found anew within each crossing before
-        it. Without ripple what is drawn is a function of the voltage alone, so a curve serves.
+        Each crossing behind a contact would else be found anew within each crossing before it. The
+        last contact before a regulator keeps its ripple, which decides when that drops out.
         """
+        beyond = (b for b in self.blocks[block.to] if isinstance(b, Contact))
+        is_deep = self.part.is_dc or any(not self.is_linear(b.to) for b in beyond)
+        return is_deep and not self.is_linear(block.to)
+
+    def _demand(self, block: Contact) -> Curve:
+        """Return what a contact draws by the voltage before it."""
         if block.id not in self._demands:
             rows = len(self.values.open_v)
             top = GRID_TOP * max(float(self.values.open_v.max()), self.part.open_v)
@@ -155,8 +158,7 @@ class Hanging:
         siemens = self.values.beside_s.get(net)
         if siemens is None:
             return 0.0
-        result: Array = siemens * np.maximum(self.values.beside_v[net] - v, 0.0)
-        return result
+        return np.asarray(siemens * np.maximum(self.values.beside_v[net] - v, 0.0))
 
     def highest(self, net: str, v: Array) -> Array:
         """Return the highest voltage that a second source holds on a net or behind its contacts."""
@@ -223,8 +225,7 @@ class Hanging:
     def _most(self, block: Regulator, g: Array, limit: Array) -> Array:
         """Return the highest output that the current limit allows into a conductance."""
         if block.short_amps is None:
-            result: Array = limit / g
-            return result
+            return np.asarray(limit / g)
         short = np.minimum(block.short_amps, limit)
         slope = (limit - short) / self.values.set_v[block.id]
         folded = np.where(g > slope, short / np.maximum(g - slope, 1e-12), np.inf)
