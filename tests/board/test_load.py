@@ -61,6 +61,8 @@ def test_values_are_read_as_a_bench_writes_them(tmp_path):
         pytest.param("name: Small supply", "name: [1, 2]", 3, "name", "string", id="wrong-type"),
         pytest.param("bench-lamp board 1", "bench-lamp board 9", 1, "format", "bench-lamp board 1", id="newer"),
         pytest.param("nominal: 11 V", "nominal: true", 13, "test_points[0].nominal", "write it as text", id="bool"),
+        pytest.param(", design: 9..13", ", assumed: true", 13, "test_points[0].assumed", "write design", id="assumed"),
+        pytest.param("volts: 230 V", "volts: 0 V", 7, "power[0].volts", "feeds nothing", id="0 V"),
     ],
 )  # fmt: skip
 def test_a_bad_place_is_named_with_line_field_and_mend(tmp_path, old, new, line, field, says):
@@ -82,7 +84,7 @@ pin_maps:
   - {id: U14, name: driver, pins: 16, ground: 8, low: [8]}
 wake:
   gates:
-    - {id: supply, name: Supply alone}
+    - {id: supply, name: Supply alone, reads: [A]}
     - {id: all, name: The machine, on: [F1]}
 """
 
@@ -136,6 +138,9 @@ wake:
             "test_points[0].id",
             "rename one",
             id="name-clash",
+        ),
+        pytest.param(
+            ", design: 9..13", "", 22, "wake.gates[0].reads", "no limits", id="gate-limits"
         ),
         pytest.param("to: raw}", "to: sec}", 10, "power[3]", "T1 feeds the net", id="fed-twice"),
     ],

@@ -15,6 +15,7 @@ def cross_check(profile: Profile) -> Iterator[tuple[Loc, str]]:
     yield from _points(profile)
     yield from _feeds(profile)
     yield from _senses(profile)
+    yield from _inlets(profile)
     yield from _hardware(profile)
     yield from check_logic(profile)
     if profile.mains_fuse and profile.mains_fuse not in {f.id for f in profile.fuses}:
@@ -53,6 +54,11 @@ def _points(profile: Profile) -> Iterator[tuple[Loc, str]]:
             yield (*here, "black"), unknown_name("ground", point.black, tuple(profile.grounds))
         if nets and point.net not in nets:
             yield (*here, "net"), unknown_name("net", point.net, tuple(nets))
+        if point.assumed and point.design is None:
+            yield (
+                (*here, "assumed"),
+                "nothing is assumed without limits; write design, or leave it out",
+            )
         if profile.boards and point.board not in profile.boards:
             yield (*here, "board"), unknown_name("board", point.board, tuple(profile.boards))
         if nets and point.id in nets and point.net != point.id:
@@ -60,7 +66,7 @@ def _points(profile: Profile) -> Iterator[tuple[Loc, str]]:
                 (*here, "id"),
                 f"“{point.id}” is also the name of another net; rename one of the two",
             )
-        if point.practice and not _same_side(point.practice, point.nominal):
+        if point.practice and not _same_side(point.practice, point.volts):
             yield (
                 (*here, "practice"),
                 (f"{point.practice} lies on the other side of 0 from the nominal; check the sign"),
@@ -100,9 +106,20 @@ def _gates(profile: Profile) -> Iterator[tuple[Loc, str]]:
             for name in gate.reads
             if name not in points
         )
+        yield from (
+            (("wake", "gates", index, "reads"), f"{p.id} has no limits, which a gate needs")
+            for p in profile.test_points
+            if p.id in gate.reads and p.design is None
+        )
         for name in gate.on:
             if name not in known:
                 yield ("wake", "gates", index, "on"), unknown_name("connector or fuse", name, known)
+
+
+def _inlets(profile: Profile) -> Iterator[tuple[Loc, str]]:
+    for index, block in enumerate(profile.power):
+        if isinstance(block, Inlet) and not block.volts:
+            yield ("power", index, "volts"), "0 V feeds nothing; write what comes in, such as 12 V"
 
 
 def _senses(profile: Profile) -> Iterator[tuple[Loc, str]]:

@@ -11,6 +11,7 @@ from bench_lamp.board.hardware import Coil, OutputRow, PinMap, Semiconductor, Sw
 from bench_lamp.board.hazards import Hazard
 from bench_lamp.board.self_tests import MatrixTest, SelfTest
 from bench_lamp.board.written import FromFile, Fuse, Limits, Seconds, Volts
+from bench_lamp.units import Band
 
 #: The profile's own version; the loader refuses others.
 FORMAT = "bench-lamp board 1"
@@ -40,9 +41,12 @@ class TestPoint(FromFile, frozen=True, kw_only=True):
     #: Ground id where the black lead belongs.
     black: str
     mode: PointMode
-    nominal: Volts
-    #: Limits of the drawing.
-    design: Limits
+    #: What it should read; None where nobody knows yet.
+    nominal: Volts | None = None
+    #: Limits of the drawing; None where nobody knows yet.
+    design: Limits | None = None
+    #: Whether nominal and limits are only what such rails usually are, and nobody has confirmed them.
+    assumed: bool = False
     #: Range seen on healthy boards.
     practice: Limits | None = None
     place: str = ""
@@ -56,6 +60,25 @@ class TestPoint(FromFile, frozen=True, kw_only=True):
     ripple: Volts | None = None
     #: What can hurt at this very place.
     caution: str = ""
+
+    @property
+    def volts(self) -> float:
+        """The nominal, else the middle of the limits, in volts; 0 where nobody knows."""
+        if self.nominal is not None:
+            return self.nominal
+        return self.design.middle if self.design is not None else 0.0
+
+    @property
+    def top_volts(self) -> float:
+        """The most that the limits allow either way, in volts; 0 where nobody knows."""
+        if self.design is None:
+            return abs(self.volts)
+        return max(abs(self.design.low), abs(self.design.high))
+
+    @property
+    def band(self) -> Band | None:
+        """What sound boards show: practice, else the drawing's limits; None where nobody knows."""
+        return self.practice or self.design
 
 
 class MainsOption(FromFile, frozen=True, kw_only=True):

@@ -212,7 +212,7 @@ def _meter(case: Case, test: Test) -> str:
         return SETTINGS[test.kind]
     point = point_on(case, test.target)
     mode = f"{test.kind} V"
-    top = max(abs(point.design.low), abs(point.design.high)) if point else 0.0
+    top = point.top_volts if point else 0.0
     found = case.meter.range_for(mode, top if point and point.mode == mode else 0.0)
     scale = f", {found.full_scale:g}\u202fV range" if found and top else ""
     return f"{SETTINGS[test.kind]}{scale}"

@@ -42,8 +42,9 @@ def reading_card(case: Case, hand: Hand, point: TestPoint) -> Card:
 
 
 def _meter_setting(case: Case, point: TestPoint, mode: str) -> str:
-    top = max(abs(point.design.low), abs(point.design.high))
-    found = case.meter.range_for(mode, top if mode == point.mode else 0)
+    found = case.meter.range_for(mode, point.top_volts if mode == point.mode else 0)
+    if not point.top_volts and mode == point.mode:
+        return f"{MODE_WORDS[mode]}, the highest range first"
     scale = f", {found.full_scale:g}\u202fV range" if found else ""
     return f"{MODE_WORDS[mode]}{scale}"
 
@@ -56,16 +57,25 @@ def _expected(case: Case, point: TestPoint, is_ripple: bool) -> str:
 
         limit = ripple_limit(case, point) / SAWTOOTH
         return f"below {engineering(limit, 'V~', resolution=10**-3)}"
-    return band_text(point.practice or point.design, unit)
+    return band_text(point.band, unit) if point.band else "nobody has said"
 
 
 def _expect_notes(case: Case, point: TestPoint) -> tuple[str, ...]:
     unit = MODE_UNITS[point.mode]
-    notes = [f"drawing: {band_text(point.design, unit)}"] if point.practice else ["by the drawing"]
+    is_drawn = point.design is not None and not point.assumed and not point.practice
+    notes = ["by the drawing" if is_drawn else drawing_words(point)]
     before = case.last_visit.latest(point.id, point.mode) if case.last_visit else None
     if before:
         notes.append(f"last visit {engineering(before.value, unit, resolution=before.resolution)}")
     return (" · ".join(notes),)
+
+
+def drawing_words(point: TestPoint) -> str:
+    """Say what the drawing has for a point, or where its limits come from."""
+    if point.design is None:
+        return "no limits yet: type them in the workshop, and it is judged"
+    text = band_text(point.design, MODE_UNITS[point.mode])
+    return f"assumed: {text}, as such rails usually are" if point.assumed else f"drawing {text}"
 
 
 def _why(case: Case, point: TestPoint, is_ripple: bool) -> tuple[str, ...]:
@@ -78,7 +88,7 @@ def _why(case: Case, point: TestPoint, is_ripple: bool) -> tuple[str, ...]:
         return (_read_before(case, found),)
     before = case.tree.supply_point(point)
     supply = steady(case, before) if before else None
-    if before and supply and not supply.judgement.is_good:
+    if before and supply and supply.judgement.is_bad:
         return (
             f"{before.id} reads {supply.text}, {supply.judgement.word}; this should follow it. "
             f"If it does not, one of the two was misread.",

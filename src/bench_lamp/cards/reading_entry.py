@@ -148,9 +148,11 @@ def _doubt(
     if mode in {"tone", *PART_MODES} or point is None:
         return None
     if mode == "ac V" and point.mode == "dc V":
-        return doubt_about_ripple(quantity.value, nominal=point.nominal)
+        return doubt_about_ripple(quantity.value, nominal=point.volts) if point.volts else None
+    if point.design is None:
+        return None
     unit = MODE_UNITS[mode]
-    return doubt_about(quantity.value, unit=unit, nominal=point.nominal, design=point.design)
+    return doubt_about(quantity.value, unit=unit, nominal=point.volts, design=point.design)
 
 
 #: A comma before three digits may be one of thousands.

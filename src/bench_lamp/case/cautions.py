@@ -13,6 +13,8 @@ from bench_lamp.units import exact
 TOUCH_V, WINDING_V = 50.0, 60.0
 LIVE = "Board is live. One hand only."
 MAINS = "Mains can kill. Local electrical codes and licensed practice come first."
+#: Of a point that nobody has described: unknown is never safe.
+UNKNOWN_VOLTS = "Nobody has said what this carries. The meter on its highest range; one hand, the other off the frame."
 DC_SUPPLY = "Fuse or limit the supply: a short without one burns tracks and leads."
 #: Each time that a chip is touched, and a part is cut, desoldered and soldered.
 STATIC = "Wrist strap on: static kills a chip without a trace."
@@ -26,8 +28,10 @@ SOLDERING = (
 
 def for_reading(case: Case, point: TestPoint) -> tuple[str, ...]:
     """Return the cautions of a reading on a live board: its volts, and what its profile adds."""
-    if abs(point.nominal) > TOUCH_V:
-        hand = [f"{exact(abs(point.nominal), 'V')}. One hand, the other off the frame."]
+    if abs(point.volts) > TOUCH_V:
+        hand = [f"{exact(abs(point.volts), 'V')}. One hand, the other off the frame."]
+    elif not point.top_volts and point.mode in {"dc V", "ac V"}:
+        hand = [UNKNOWN_VOLTS]
     else:
         hand = [LIVE] if case.state.power.is_live else []
     return (*hand, point.caution) if point.caution else tuple(hand)

@@ -72,9 +72,9 @@ def charges(case: Case) -> tuple[Charge, ...]:
     found = [_capacitor(case, b) for b in blocks]
     known = {b.net for b in blocks}
     found += [
-        _charge(case, p.id, p.net, p, abs(p.nominal), 0.0)
+        _charge(case, p.id, p.net, p, abs(p.volts), 0.0)
         for p in case.profile.test_points
-        if p.mode == "dc V" and abs(p.nominal) > HANDS_V and not known & _supply(case, p)
+        if p.mode == "dc V" and abs(p.volts) > HANDS_V and not known & _supply(case, p)
     ]
     return tuple(sorted(found, key=lambda c: (not c.is_dangerous, -c.joules)))
 
@@ -134,7 +134,7 @@ def _most(case: Case, block: Reservoir | Decoupling) -> float:
     What it read with a fuse open, or before a repair, does not count: with the fuse in it is full.
     """
     nominal = [
-        abs(p.nominal) for p in case.profile.test_points if p.net == block.net and p.mode == "dc V"
+        abs(p.volts) for p in case.profile.test_points if p.net == block.net and p.mode == "dc V"
     ]
     expected = case.insight.expected.get(block.net, ()) if case.insight else ()
     rating = getattr(block, "rating", None)

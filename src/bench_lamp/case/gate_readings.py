@@ -5,7 +5,7 @@ from msgspec import Struct
 from bench_lamp.board import TestPoint
 from bench_lamp.case.case import Case
 from bench_lamp.case.readings import MODE_UNITS, band_with, reading_text
-from bench_lamp.checks import Judgement, judge
+from bench_lamp.checks import Judgement, judge, unjudged
 from bench_lamp.checks.limiting import hung_loads
 from bench_lamp.journal import Reading
 from bench_lamp.units import Band, band_text
@@ -17,8 +17,8 @@ class GateReading(Struct, frozen=True, kw_only=True):
     point: TestPoint
     reading: Reading | None
     judgement: Judgement | None
-    #: What it may read as things are connected here.
-    band: Band
+    #: What it may read as things are connected here; None where nobody knows.
+    band: Band | None
 
     @property
     def is_good(self) -> bool:
@@ -28,6 +28,8 @@ class GateReading(Struct, frozen=True, kw_only=True):
     @property
     def band_text(self) -> str:
         """The band as it is written, with no more digits than a meter shows."""
+        if self.band is None:
+            return "nobody has said"
         places = 2 if max(abs(self.band.low), abs(self.band.high)) < 20 else 1
         shown = Band(round(self.band.low, places), round(self.band.high, places))
         return band_text(shown, MODE_UNITS[self.point.mode])
@@ -70,24 +72,28 @@ def read_at(case: Case, point: TestPoint, here: GateCondition) -> GateReading:
     if found is None:
         return GateReading(point=point, reading=None, judgement=None, band=band)
     margin = case.meter.expanded_uncertainty(found.mode, found.value, resolution=found.resolution)
+    if band is None:
+        return GateReading(point=point, reading=found, judgement=unjudged(margin), band=band)
     judgement = judge(
-        found.value, nominal=point.nominal, design=band, practice=point.practice, uncertainty=margin
+        found.value, nominal=point.volts, design=band, practice=point.practice, uncertainty=margin
     )
     return GateReading(point=point, reading=found, judgement=judgement, band=band)
 
 
 def band_here(
     case: Case, point: TestPoint, off: frozenset[str], hung: frozenset[str] = frozenset()
-) -> Band:
+) -> Band | None:
     """Return what a point may read at a gate: the drawing's band, wider where its load is off.
 
-    A supply without its load floats as high as the profile says, or else the model; with a
-    dummy load on it, it must be where the drawing has it.
+    None for a point without limits. A supply without its load floats as high as the profile says,
+    or else the model; with a dummy load on it, it must be where the drawing has it.
     """
+    if point.design is None:
+        return None
     if any(load.id in hung and load.net == point.net for load in hung_loads(case.profile)):
         return point.design
     floating = band_with(case, point, off)
-    if floating != point.design:
+    if floating is None or floating != point.design:
         return floating
     expected = case.insight.expected_at.get(off, {}) if case.insight else {}
     low, high = expected.get(point.net, (point.design.low, point.design.high))

@@ -24,4 +24,4 @@ def rails_progress(case: Case) -> tuple[int, int]:
 def bad_points(case: Case) -> tuple[TestPoint, ...]:
     """Return the points whose standing reading is not good."""
     found = ((p, steady(case, p, fresh=True)) for p in case.profile.test_points)
-    return tuple(p for p, reading in found if reading and not reading.judgement.is_good)
+    return tuple(p for p, reading in found if reading and reading.judgement.is_bad)

@@ -9,7 +9,7 @@ from bench_lamp.board import TestPoint
 from bench_lamp.board.blocks import Dropper, Harness, Pin, Regulator
 from bench_lamp.case.case import Case, remembered
 from bench_lamp.case.looks import look_text
-from bench_lamp.checks import Judgement, judge, judge_ripple, judge_tone
+from bench_lamp.checks import Judgement, judge, judge_ripple, judge_tone, unjudged
 from bench_lamp.checks.limiting import hung_loads
 from bench_lamp.journal import Reading
 from bench_lamp.units import Band, engineering
@@ -96,19 +96,21 @@ def judge_value(
     margin = case.meter.expanded_uncertainty(mode, value, resolution=resolution)
     if mode == "ac V" and point.mode == "dc V":
         return judge_ripple(value, limit_pp=ripple_limit(case, point), uncertainty=margin)
+    band = band_with(case, point, out, hung)
+    if band is None:
+        return unjudged(margin)
     return judge(
-        value,
-        nominal=point.nominal,
-        design=band_with(case, point, out, hung),
-        practice=point.practice,
-        uncertainty=margin,
+        value, nominal=point.volts, design=band, practice=point.practice, uncertainty=margin
     )
 
 
 def band_with(
     case: Case, point: TestPoint, out: Collection[str], hung: Collection[str] = ()
-) -> Band:
-    """Return the drawing's band; wider where nothing loads it and the profile lets it float."""
+) -> Band | None:
+    """Return the drawing's band; wider where nothing loads it and the profile lets it float.
+
+    None for a point without limits.
+    """
     wake = case.profile.wake
     below = case.tree.downstream_nets({point.net}) if out else frozenset()
     is_off = any(
@@ -119,7 +121,7 @@ def band_with(
     )
     is_loaded = any(load.id in hung and load.net == point.net for load in hung_loads(case.profile))
     for least in wake.least_loads if wake and is_off and not is_loaded else ():
-        if least.net == point.net and least.floats is not None:
+        if least.net == point.net and least.floats is not None and point.design is not None:
             low = min(point.design.low, least.floats.low)
             return Band(low, max(point.design.high, least.floats.high))
     return point.design
@@ -131,7 +133,7 @@ def ripple_limit(case: Case, point: TestPoint) -> float:
         return point.ripple
     chain = case.tree.upstream(point.net)
     regulated = any(isinstance(block, Regulator | Dropper) for block in chain)
-    return abs(point.nominal) * (RIPPLE_REGULATED if regulated else RIPPLE_RAW)
+    return abs(point.volts) * (RIPPLE_REGULATED if regulated else RIPPLE_RAW)
 
 
 def reading_text(reading: Reading) -> str:

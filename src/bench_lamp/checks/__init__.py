@@ -14,6 +14,7 @@ from bench_lamp.checks.verdict import (
     judge_ripple,
     judge_tone,
     ripple_from_rms,
+    unjudged,
 )
 
 __all__ = [
@@ -27,4 +28,5 @@ __all__ = [
     "judge_tone",
     "load_meters",
     "ripple_from_rms",
+    "unjudged",
 ]

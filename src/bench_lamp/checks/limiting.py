@@ -67,8 +67,8 @@ def hung_loads(profile: Profile) -> tuple[DummyLoad, ...]:
         point = next((p for p in profile.test_points if p.net == least.net), None)
         if least.net in own:
             found.append(own[least.net])
-        elif point is not None and point.nominal:
-            ohms = dummy_load(abs(point.nominal), least.amps).ohms
+        elif point is not None and point.volts:
+            ohms = dummy_load(abs(point.volts), least.amps).ohms
             found.append(DummyLoad(id=f"load on {point.id}", net=least.net, ohms=ohms))
     return tuple(found)
 

@@ -8,7 +8,8 @@ from msgspec import Struct
 
 from bench_lamp.units import Band, engineering
 
-Verdict = Literal["within", "edge", "low", "high", "absent", "noisy"]
+#: Empty where there are no limits to hold a reading against.
+Verdict = Literal["within", "edge", "low", "high", "absent", "noisy", ""]
 
 #: A reading below this share of the nominal, or below `ABSENT_FLOOR_V`, is no supply.
 ABSENT_SHARE = 0.05
@@ -50,6 +51,16 @@ class Judgement(Struct, frozen=True, kw_only=True):
     def is_good(self) -> bool:
         """Whether the work may go on from here: within, or on the edge."""
         return self.verdict in {"within", "edge"}
+
+    @property
+    def is_bad(self) -> bool:
+        """Whether something is wrong; what nobody can judge is neither good nor bad."""
+        return bool(self.verdict) and not self.is_good
+
+
+def unjudged(uncertainty: float) -> Judgement:
+    """Return the judgement of a reading without limits, with its uncertainty in its own unit."""
+    return Judgement(verdict="", word="no limits yet", uncertainty=uncertainty)
 
 
 def judge(

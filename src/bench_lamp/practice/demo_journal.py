@@ -135,8 +135,10 @@ class _Script:
                     )
 
     def _reading(self, point: TestPoint, value: float | None) -> ReadingTaken:
-        band = point.practice or point.design
+        band = point.band
         if value is None:
+            if band is None:
+                raise ValueError(f"{point.id} has no limits; say what it reads")
             value = self.chance.gauss(band.middle, band.width / 8)
         places = 2 if abs(value) < 6 else 1
         return ReadingTaken(

@@ -103,8 +103,8 @@ def _row(case: Case, point: TestPoint) -> SheetReading:
     return SheetReading(
         point=point.id,
         name=point.name,
-        expected=band_text(point.practice or point.design, unit),
-        drawing=band_text(point.design, unit),
+        expected=band_text(point.band, unit) if point.band else "",
+        drawing=band_text(point.design, unit) if point.design and not point.assumed else "",
         before=before.text if before else "",
         before_verdict=before.judgement.word if before else "",
         after=after.text if after else "",

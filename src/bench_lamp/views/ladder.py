@@ -5,11 +5,13 @@ from collections.abc import Iterator
 from typing import Literal
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from bench_lamp.board import TestPoint
 from bench_lamp.case.case import Case
 from bench_lamp.case.readings import JudgedReading, ripple, steady
 from bench_lamp.checks import Judgement
+from bench_lamp.journal import Reading
 from bench_lamp.units import Band, engineering
 
 Grouping = Literal["supply", "board"]
@@ -35,14 +37,15 @@ class Rung(Struct, frozen=True, kw_only=True):
     judgement: Judgement | None
     #: What stands behind the verdict: loss in a connector, what practice says.
     note: str
-    design: Span
-    practice: Span | None
-    nominal: float
+    #: None for a point without limits, which has no track.
+    design: Span | None = None
+    practice: Span | None = None
+    nominal: float | None = None
     #: Tick and its uncertainty; None when not read.
-    tick: float | None
-    error: Span | None
+    tick: float | None = None
+    error: Span | None = None
     #: The last visit's reading.
-    ghost: float | None
+    ghost: float | None = None
     #: Before the last repair; shown dim.
     is_stale: bool
     is_next: bool
@@ -85,31 +88,43 @@ def _ground(case: Case, points: list[TestPoint]) -> str:
 def _rung(case: Case, point: TestPoint, *, is_next: bool) -> Rung:
     found = steady(case, point)
     before = case.last_visit.latest(point.id, point.mode) if case.last_visit else None
-    return Rung(
+    rung = Rung(
         point=point,
         text=found.text if found else "—",
         judgement=found.judgement if found else None,
         note=_note(case, point, found) if found else "",
-        design=_span(point, point.design),
+        is_stale=found is not None and found.reading.is_stale,
+        is_next=is_next,
+    )
+    return rung if point.design is None else _with_track(rung, point.design, found, before)
+
+
+def _with_track(
+    rung: Rung, design: Band, found: JudgedReading | None, before: Reading | None
+) -> Rung:
+    """Return a rung with its limits and readings on a track."""
+    point = rung.point
+    return replace(
+        rung,
+        design=_span(point, design),
         practice=_span(point, point.practice) if point.practice else None,
-        nominal=position(point, point.nominal),
+        nominal=position(point, point.volts),
         tick=position(point, found.reading.value) if found else None,
         error=_error(point, found) if found else None,
         ghost=position(point, before.value) if before else None,
-        is_stale=found is not None and found.reading.is_stale,
-        is_next=is_next,
     )
 
 
 def position(point: TestPoint, value: float) -> float:
     """Return where a value lies on its point's track, from 0 to 1.
 
-    Linear over the drawing's band, which keeps the same place on every track so
+    The point must have limits. Linear over the drawing's band, which keeps the same place on every track so
     that good boards line up; beyond it, compressed so that 0 V and an overload
     still have a place. Monotonic. For a negative rail, more volts are to the right.
     """
-    sign = -1.0 if point.nominal < 0 else 1.0
-    low, high = sorted((point.design.low * sign, point.design.high * sign))
+    sign = -1.0 if point.volts < 0 else 1.0
+    band = point.design or Band(0.0, 0.0)
+    low, high = sorted((band.low * sign, band.high * sign))
     if math.isinf(value):
         return 1.0
     width = (high - low) or abs(high) or 1.0
@@ -142,6 +157,8 @@ def _note(case: Case, point: TestPoint, found: JudgedReading) -> str:
 def _notes(case: Case, point: TestPoint, found: JudgedReading) -> Iterator[str]:
     if found.reading.is_stale:
         yield "before the repair"
+    if point.assumed:
+        yield "assumed limits"
     noise = ripple(case, point)
     if noise and noise.judgement.verdict == "noisy":
         yield "noisy"

@@ -2,6 +2,7 @@
 
 from bench_lamp.board import TestPoint
 from bench_lamp.board.blocks import Indicator
+from bench_lamp.cards.reading_card import drawing_words
 from bench_lamp.case.case import Case
 from bench_lamp.case.looks import OFF, ON, fed_by, look_text
 from bench_lamp.case.readings import MODE_UNITS, MOVED, judge_value
@@ -58,7 +59,7 @@ def _judged(case: Case, body: ReadingTaken, point: TestPoint, value: float, text
     practice = f"Practice {band_text(point.practice, unit)}." if point.practice else ""
     lines = (
         f"{point.name}: {text} ± {margin}",
-        f"Drawing {band_text(point.design, unit)}.",
+        f"{opening(drawing_words(point))}.",
         practice,
         opening(". ".join(filter(None, (judgement.practice, judgement.remark)))),
         _condition(case, body),

@@ -158,9 +158,13 @@ class Ladder(QWidget):
         def bar(span: Span, height: float) -> QRectF:
             return QRectF(x(span.start), middle - height / 2, x(span.end) - x(span.start), height)
 
+        if rung.design is None or rung.nominal is None:
+            return
         painter.setPen(QPen(look.colour("groove"), 2))
         painter.drawLine(QPointF(box.left(), middle), QPointF(box.right(), middle))
-        painter.setPen(QPen(look.colour("faint"), 1))
+        # Limits that nobody has confirmed have a broken edge.
+        edge = Qt.PenStyle.DashLine if rung.point.assumed else Qt.PenStyle.SolidLine
+        painter.setPen(QPen(look.colour("faint"), 1, edge))
         painter.setBrush(look.colour("raised"))
         painter.drawRoundedRect(bar(rung.design, look.px(18)), 4, 4)
         if rung.practice:
@@ -174,6 +178,14 @@ class Ladder(QWidget):
         )
         if rung.ghost is not None:
             self._draw_ghost(painter, QPointF(x(rung.ghost), middle))
+        self._draw_tick(painter, rung, box)
+
+    def _draw_tick(self, painter: QPainter, rung: Rung, box: QRectF) -> None:
+        look, middle = self._look, box.center().y()
+
+        def x(share: float) -> float:
+            return box.left() + share * box.width()
+
         if rung.tick is not None and rung.judgement and rung.error:
             colour = look.colour("faint" if rung.is_stale else rung.judgement.verdict)
             painter.setPen(QPen(colour, 2))

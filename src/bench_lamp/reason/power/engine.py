@@ -63,8 +63,13 @@ def _is_same_start(one: Facts, other: Facts) -> bool:
     return next(starts) == next(starts)
 
 
-def _usual(point: TestPoint) -> Band:
-    """Return what sound boards read at a point: from the drawing's figure to practice."""
+def _usual(point: TestPoint) -> Band | None:
+    """Return what sound boards read at a point: from the drawing's figure to practice.
+
+    None where that is not known, or only assumed.
+    """
+    if point.nominal is None or point.assumed:
+        return point.practice
     size = AS_DRAWN * abs(point.nominal)
     seen = point.practice or Band(point.nominal, point.nominal)
     return Band(min(seen.low, point.nominal - size), max(seen.high, point.nominal + size))
@@ -202,9 +207,10 @@ class Engine:
         mode = {TestKind.DC: "dc V", TestKind.AC: "ac V"}.get(test.kind)
         for point in self.dictionary.tree.profile.test_points:
             if point.net == test.target and point.mode == mode and test.condition == LIVE:
-                if clue.value in _usual(point):
+                usual, drawn = _usual(point), point.design
+                if usual is not None and clue.value in usual:
                     return True
-                return None if clue.value in point.design else False
+                return False if drawn is not None and clue.value not in drawn else None
         return None
 
     def _pulled_down(self) -> Array:

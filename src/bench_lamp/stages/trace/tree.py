@@ -225,7 +225,7 @@ def _middle(case: Case, net: str, expected: tuple[float, float]) -> str:
     """Write what a net should read in one figure; the card has the range."""
     point = point_on(case, net)
     kind = "ac" if (point and point.mode == "ac V") or case.tree.is_ac(net) else "dc"
-    value = point.nominal if point else 0.5 * (expected[0] + expected[1])
+    value = point.volts if point and point.volts else 0.5 * (expected[0] + expected[1])
     return span(kind, value, value)
 
 

@@ -9,7 +9,7 @@ from bench_lamp.board.blocks import DummyLoad, Load, Regulator
 from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Card, Choice, Entry, Lead
 from bench_lamp.cards.leads import leads, point_on
-from bench_lamp.cards.reading_card import reading_card
+from bench_lamp.cards.reading_card import drawing_words, reading_card
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
 from bench_lamp.case.cold_checks import ColdKind
@@ -17,13 +17,13 @@ from bench_lamp.case.gate_readings import GateReading, volts_at
 from bench_lamp.case.gates import GateView
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.house_rules import rule
-from bench_lamp.case.readings import MODE_UNITS, reading_text
+from bench_lamp.case.readings import reading_text
 from bench_lamp.checks.limiting import LoadAdvice, dummy_load, hung_loads, series_lamp
 from bench_lamp.journal.check_ids import CheckId
 from bench_lamp.journal.events import CheckNoted
 from bench_lamp.reason.power.tests import LUG_S
 from bench_lamp.reason.values.tests import Test
-from bench_lamp.units import band_text, exact
+from bench_lamp.units import exact
 
 #: Limit of a bench supply, as a share of what the rail's loads draw together.
 LIMIT_SHARE = 1.25
@@ -56,7 +56,6 @@ def gate_reading_card(case: Case, hand: Hand, gate: GateView, item: GateReading)
     """Ask for one reading of a gate, with what it may read as things are connected."""
     point = item.point
     card = reading_card(case, hand, point)
-    unit = MODE_UNITS[point.mode]
     is_wider = item.band != point.design
     notes = (f"with {', '.join(sorted(gate.off))} off" if gate.off else "all on",)
     return replace(
@@ -65,7 +64,7 @@ def gate_reading_card(case: Case, hand: Hand, gate: GateView, item: GateReading)
         expect=item.band_text if is_wider else card.expect,
         expect_notes=(*notes, *card.expect_notes)
         if not is_wider
-        else (*notes, f"drawing {band_text(point.design, unit)}; without its load it may float"),
+        else (*notes, f"{drawing_words(point)}; without its load it may float"),
         why=(*_adjusting(case, point), *(card.why[:1] if item.reading is None else ())),
     )
 
@@ -88,8 +87,8 @@ def _adjusting(case: Case, point: TestPoint) -> tuple[str, ...]:
 def load_of(case: Case, load: DummyLoad) -> LoadAdvice:
     """Return what a dummy load must be and bear, at the highest that its rail may read."""
     point = point_on(case, load.net)
-    volts = abs(point.nominal) if point else 0.0
-    highest = max(abs(point.design.low), abs(point.design.high)) if point else 0.0
+    volts = abs(point.volts) if point else 0.0
+    highest = point.top_volts if point else 0.0
     return dummy_load(volts or 1.0, (volts or 1.0) / load.ohms, highest=highest)
 
 
@@ -135,9 +134,9 @@ def bench_supply_words(case: Case) -> tuple[str, ...]:
         if point.net in regulated:
             behind = tree.downstream_nets({point.net})
             drawn = sum(b.amps for b in profile.power if isinstance(b, Load) and b.net in behind)
-            if drawn:
+            if drawn and point.volts:
                 return (
-                    f"Mains off, bench supply on {point.id}: {exact(point.nominal, 'V')}, limit "
+                    f"Mains off, bench supply on {point.id}: {exact(point.volts, 'V')}, limit "
                     f"{exact(LIMIT_SHARE * drawn, 'A', figures=2)}; all on, it draws about "
                     f"{exact(drawn, 'A', figures=3)}. Nothing before {point.id} can be read.",
                 )
