@@ -13,6 +13,7 @@ def cross_check(profile: Profile) -> Iterator[tuple[Loc, str]]:
     """Yield each contradiction as (path of the field, message with its mend)."""
     yield from _doubles(profile)
     yield from _points(profile)
+    yield from _assumed(profile)
     yield from _feeds(profile)
     yield from _senses(profile)
     yield from _inlets(profile)
@@ -54,11 +55,6 @@ def _points(profile: Profile) -> Iterator[tuple[Loc, str]]:
             yield (*here, "black"), unknown_name("ground", point.black, tuple(profile.grounds))
         if nets and point.net not in nets:
             yield (*here, "net"), unknown_name("net", point.net, tuple(nets))
-        if point.assumed and point.design is None:
-            yield (
-                (*here, "assumed"),
-                "nothing is assumed without limits; write design, or leave it out",
-            )
         if profile.boards and point.board not in profile.boards:
             yield (*here, "board"), unknown_name("board", point.board, tuple(profile.boards))
         if nets and point.id in nets and point.net != point.id:
@@ -71,6 +67,13 @@ def _points(profile: Profile) -> Iterator[tuple[Loc, str]]:
                 (*here, "practice"),
                 (f"{point.practice} lies on the other side of 0 from the nominal; check the sign"),
             )
+
+
+def _assumed(profile: Profile) -> Iterator[tuple[Loc, str]]:
+    for index, point in enumerate(profile.test_points):
+        if point.assumed and point.design is None:
+            words = "nothing is assumed without limits; write design, or leave it out"
+            yield ("test_points", index, "assumed"), words
 
 
 def _same_side(practice: Band, nominal: float) -> bool:
