@@ -122,8 +122,7 @@ def test_a_new_job_by_keyboard_in_few_keys(open_bench):
     hands.card.entry.field.clear()
     hands.enter("qh-031")
     assert hands.title == "QH-031: what kind of board?"
-    hands.enter("zzz")
-    assert "No kind of board matches" in hands.said
+    hands.press(Qt.Key.Key_D, Qt.KeyboardModifier.AltModifier, "d")
     hands.enter("orrery")
     hands.settle()
     assert hands.session.job == "QH-031/1"
@@ -491,11 +490,13 @@ def test_a_jobs_kind_is_corrected_and_a_mistaken_job_withdrawn(open_bench):
     hands = open_bench(demo=False)
     hands.shortcut("Ctrl+N")
     hands.enter("qh-090")
+    hands.press(Qt.Key.Key_D, Qt.KeyboardModifier.AltModifier, "d")
     hands.enter("ostrel")
     hands.settle()
     assert hands.session.case.profile.id == "ostrel-8"
     hands.press(Qt.Key.Key_K, Qt.KeyboardModifier.AltModifier, "k")
     assert hands.title == "QH-090: what kind of board?"
+    hands.press(Qt.Key.Key_D, Qt.KeyboardModifier.AltModifier, "d")
     hands.enter("cinder")
     hands.settle()
     assert (hands.session.job, hands.session.case.profile.id) == (

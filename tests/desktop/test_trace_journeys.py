@@ -189,6 +189,7 @@ def test_without_an_instrument_f8_says_so(open_bench):
     hands = open_bench(demo=False)
     hands.shortcut("Ctrl+N")
     hands.enter("qh-031")
+    hands.press(Qt.Key.Key_D, Qt.KeyboardModifier.AltModifier, "d")
     hands.enter("cinder")
     hands.settle()
     hands.session.go("rails")

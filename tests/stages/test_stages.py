@@ -326,7 +326,7 @@ def test_trace_says_when_there_is_nothing_or_nothing_left(live_job):
     assert "AC volts after F3: 27.0\u202fV~" in card.why
     assert any("X1 → S1 → F1 → T1 → F3 → BR3" in w for w in card.why)
     treeless = found.but(profile=replace(found.case.profile, power=()))
-    assert card_for("trace", *treeless).title == "Switch off, then ohms to return at E"
+    assert card_for("trace", *treeless).title == "Ripple on E, +32 V coils", "the usual order"
 
 
 def test_a_low_rail_asks_for_its_ripple_first(live_job):
@@ -398,15 +398,17 @@ def test_a_short_profile_works_from_intake_to_proof(make_job, ruskel):
     assert is_proved(job.seen().case)
     job.read(TP3=2.0)
     card = card_for("trace", *job.seen())
-    assert card.title == "Switch off, then ohms to return at TP3"
-    job.switch("discharged")
-    card = card_for("trace", *job.seen())
-    assert card.title == "Ohms to return at TP3"
-    assert any("TP2" in w and "within" in w for w in card.why), (
-        "its neighbour of the same supply is good"
+    assert card.title == "Ripple on TP3, display rail"
+    others = frozenset(
+        f"plain:TP3:{kind}:" for kind in ("ripple", "raw", "out", "contact", "unload")
     )
-    job.log(*take("trace", *job.seen(), "0.4").log)
-    card = card_for("trace", *job.seen())
-    assert card.title == "By hand from here: TP3"
+    card = card_for("trace", *job.seen(skipped=others))
+    assert card.title == "Switch off, then ohms from TP3 to its ground"
+    job.switch("discharged")
+    card = card_for("trace", *job.seen(skipped=others))
+    assert card.title == "Ohms from TP3 to its ground"
+    job.log(*take("trace", *job.seen(skipped=others), "0.4").log)
+    card = card_for("trace", *job.seen(skipped=others))
+    assert card.title == "Something pulls TP3 down"
     assert any("0.4" in w for w in card.why)
     assert card_for("rails", *job.seen(focus="TP3")).why[0].startswith("It reads 2.0")

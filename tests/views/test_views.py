@@ -260,6 +260,8 @@ def test_the_kind_of_board_is_typed_without_a_limit_of_nine(orrery):
     assert take_profile("KIND-3", draft, kinds, {}).draft["profile"] == "kind-3", "exact wins"
     assert take_profile("", draft, kinds, {}).draft["profile"] == "kind-0", "Enter takes the first"
     assert isinstance(take_profile("kind", draft, kinds, {}), Refused)
-    assert "No kind" in take_profile("nothing like it", draft, kinds, {}).what
+    asked = take_profile("Nothing like it", draft, kinds, {})
+    assert "No kind" in asked.question
+    assert asked.choices[0].draft == {**draft, "profile": "", "name": "Nothing like it"}
     noted = new_job_card(draft, kinds, {}, ("x.board.yaml has 1 error.",))
     assert "x.board.yaml has 1 error." in noted.why

@@ -14,6 +14,7 @@ def cross_check(profile: Profile) -> Iterator[tuple[Loc, str]]:
     yield from _doubles(profile)
     yield from _points(profile)
     yield from _assumed(profile)
+    yield from _parts(profile)
     yield from _feeds(profile)
     yield from _senses(profile)
     yield from _inlets(profile)
@@ -53,7 +54,8 @@ def _points(profile: Profile) -> Iterator[tuple[Loc, str]]:
         here: Loc = ("test_points", index)
         if point.black not in profile.grounds:
             yield (*here, "black"), unknown_name("ground", point.black, tuple(profile.grounds))
-        if nets and point.net not in nets:
+        # A net of the point's own name is one that is not in the tree yet.
+        if nets and point.net not in {*nets, point.id}:
             yield (*here, "net"), unknown_name("net", point.net, tuple(nets))
         if profile.boards and point.board not in profile.boards:
             yield (*here, "board"), unknown_name("board", point.board, tuple(profile.boards))
@@ -67,6 +69,13 @@ def _points(profile: Profile) -> Iterator[tuple[Loc, str]]:
                 (*here, "practice"),
                 (f"{point.practice} lies on the other side of 0 from the nominal; check the sign"),
             )
+
+
+def _parts(profile: Profile) -> Iterator[tuple[Loc, str]]:
+    points = tuple(p.id for p in profile.test_points)
+    for index, part in enumerate(profile.parts):
+        if part.feeds and part.feeds not in points:
+            yield ("parts", index, "feeds"), unknown_name("test point", part.feeds, points)
 
 
 def _assumed(profile: Profile) -> Iterator[tuple[Loc, str]]:

@@ -3,7 +3,7 @@
 import json
 import os
 import zlib
-from collections.abc import Mapping
+from collections.abc import Mapping, Set
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
@@ -37,6 +37,8 @@ class ProfileLibrary:
     own: Path | None = None
     #: Where compiled profiles go; None keeps none.
     cache: Path | None = None
+    #: Whether the made-up kinds that ship are offered for a new job unasked.
+    offers_shipped: bool = True
     #: What could not be loaded, by file name.
     broken: dict[str, ProfileError] = field(default_factory=dict)
     #: Ids of broken own profiles that a shipped one stands in for.
@@ -106,6 +108,26 @@ class ProfileLibrary:
                 f"All of them: bench-lamp check {name}"
             )
         return tuple(found)
+
+    def take(self, profile: Profile) -> None:
+        """Take a profile that was just written in place of the one that was known.
+
+        Those that extend another are read anew when they are next wanted.
+        """
+        self._loaded = {k: p for k, p in self._loaded.items() if not p.extends}
+        self._loaded[profile.id] = profile
+        name = f"{profile.id}{SUFFIX}"
+        self.broken.pop(name, None)
+        self.standing_in.discard(profile.id)
+        self._kept = None
+
+    def offered(self, *, ships: bool, known: Set[str] = frozenset()) -> tuple[Profile, ...]:
+        """Return the profiles to choose from: the shop's own, those that ship if wanted, and known ones."""
+        paths = self.paths()
+        is_shipped = {k for k, path in paths.items() if path.parent == shipped_folder()}
+        wanted = set(paths) if ships or self.offers_shipped else set(paths) - is_shipped
+        found = (self.get(profile_id) for profile_id in wanted | (set(paths) & known))
+        return tuple(sorted((p for p in found if p), key=lambda p: p.name))
 
     def all(self) -> tuple[Profile, ...]:
         """Return every usable profile, by name."""

@@ -88,11 +88,31 @@ class MainsOption(FromFile, frozen=True, kw_only=True):
     fuse: Fuse
 
 
+#: What a part is, where that decides what is done first.
+PartKind = Literal[
+    "fuse",
+    "switch",
+    "transformer",
+    "rectifier",
+    "capacitor",
+    "regulator",
+    "converter",
+    "transistor",
+    "coil",
+    "connector",
+    "chip",
+    "other",
+]
+
+
 class Part(FromFile, frozen=True, kw_only=True):
     """A part that can be looked at, tested or replaced and is no power block."""
 
     id: str
     name: str
+    kind: PartKind = "other"
+    #: The test point of the rail that it feeds; empty where nobody said which.
+    feeds: str = ""
     board: str = ""
     place: str = ""
 

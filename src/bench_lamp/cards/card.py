@@ -5,6 +5,7 @@ from typing import Literal
 
 from msgspec import Struct, field
 
+from bench_lamp.board.change import Change
 from bench_lamp.board.profile import MeterMode
 from bench_lamp.cards.commands import Command
 from bench_lamp.instrument import LogicRequest, Request, Shown
@@ -73,6 +74,8 @@ class Choice(Struct, frozen=True, kw_only=True):
     note: str = ""
     #: After logging, take the same entry once more.
     again: bool = False
+    #: What the profile learns, before anything is logged.
+    grow: tuple[Change, ...] = ()
 
 
 class Outcome(Struct, frozen=True, kw_only=True):
@@ -128,6 +131,8 @@ class Accepted(Struct, frozen=True, kw_only=True):
     go: StageId = ""
     #: For the window, when all that is on disk.
     command: Command | None = None
+    #: What the profile learns, before anything is logged.
+    grow: tuple[Change, ...] = ()
 
 
 class Asked(Struct, frozen=True, kw_only=True):

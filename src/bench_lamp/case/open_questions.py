@@ -13,7 +13,8 @@ def has_open_question(case: Case) -> bool:
     """Whether there is something to trace: a bad result, a clue taken here, or a part out."""
     if bad_points(case) or has_bad_logic(case) or is_off_beyond_the_gates(case):
         return True
-    return any(r.net and r.net == r.target for r in case.state.readings)
+    points = {p.id for p in case.profile.test_points}
+    return any(r.net == r.target not in points for r in case.state.readings if r.net)
 
 
 def is_off_beyond_the_gates(case: Case) -> bool:

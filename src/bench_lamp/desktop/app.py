@@ -27,7 +27,6 @@ from bench_lamp.desktop.workers.loader import JournalLoader
 from bench_lamp.desktop.workers.reasoning import ReasoningWorker
 from bench_lamp.desktop.workers.store import StoreWorker
 from bench_lamp.errors import BenchLampError
-from bench_lamp.journal import Event
 from bench_lamp.journal.findings import ReadEvents
 from bench_lamp.journal.reader import JournalReader
 from bench_lamp.practice.demo_journal import DEMO_JOB, demo_events
@@ -96,6 +95,7 @@ class Bench:
         if self.late_loading is not None:
             self.late_loading.stop()
         self.reasoner.wanted, self.loader.is_stopped = -1, True
+        self.session.growing.stop()
         if self.thread.isRunning():
             # The thread ends once the journal is let go of; what was acknowledged is on disk by now.
             QMetaObject.invokeMethod(self.worker, "end", Qt.ConnectionType.QueuedConnection)
@@ -152,17 +152,13 @@ def build(
         Tells the time.
     """
     _tune()
-    library = ProfileLibrary(own=folder / "profiles", cache=cache)
-    first: tuple[Event, ...] = ()
-    known: tuple[Event, ...] = ()
-    found = ReadEvents()
-    later: tuple[str, ...] | None = ()
-    if demo_at is not None:
-        known = first = demo_events(library.all(), now=demo_at)
-    else:
-        found, later = _first_events(folder)
-        known = found.events
-    session = Session(library, known, clock=clock)
+    library = ProfileLibrary(
+        own=folder / "profiles", cache=cache, offers_shipped=demo_at is not None
+    )
+    first = demo_events(library.all(), now=demo_at) if demo_at is not None else ()
+    known = (ReadEvents(events=first), ()) if demo_at is not None else _first_events(folder)
+    found, later = known
+    session = Session(library, found.events, clock=clock)
     session.journal.later = later
     session.journal.set_aside(found.aside)
     # The demo begins in the middle of a day at the bench: what was confirmed there counts.

@@ -48,6 +48,14 @@ class JobBook:
         if new:
             self._cases.clear()
 
+    def fold_anew(self, profile_id: str) -> None:
+        """Fold the jobs of a profile that has changed."""
+        for job, events in self._events.items():
+            if self._states[job].profile_id == profile_id:
+                folding = self._foldings[job] = Folding(self._profile_at(job), events)
+                self._states[job] = replace(folding.state, job=job)
+        self._cases.clear()
+
     def keep_only(self, ids: Set[str]) -> None:
         """Drop events that are not on the disk, and jobs that have none left."""
         for job, events in list(self._events.items()):

@@ -6,7 +6,7 @@ from datetime import UTC, datetime
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 
-from bench_lamp.board import ProfileLibrary
+from bench_lamp.board import Profile, ProfileLibrary
 from bench_lamp.cards.card import Accepted, Asked, Card
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
@@ -68,7 +68,7 @@ class Navigation(QObject):
         self._after: dict[str, Accepted] = {}
         self._case: Case | None = None
         self._card: tuple[Case, Hand, StageId, Card] | None = None
-        self._typed, self._again, self._is_asking = "", "", False
+        self._typed, self._again, self.is_asking = "", "", False
         self.reasoning = ReasoningClient()
         #: The shop's choices, by rule.
         self.rules: Mapping[str, str] = {}
@@ -115,9 +115,11 @@ class Navigation(QObject):
     def card(self) -> Card | None:
         """Return the lit card; None on the shelf."""
         if self.is_making:
-            kinds = self.library.all()
             notes, visits = self.library.notes(), self.book.visits()
-            return new_job.new_job_card(self.hand.draft, kinds, visits, notes)
+            hides = not (self.library.offers_shipped or "demo" in self.hand.draft)
+            return new_job.new_job_card(
+                self.hand.draft, self.kinds(), visits, notes, hides_demo=hides
+            )
         case = self.case
         if case is None:
             return None
@@ -131,6 +133,13 @@ class Navigation(QObject):
         from bench_lamp.cards.power import power_card
 
         return power_card(case)
+
+    def kinds(self) -> tuple[Profile, ...]:
+        """Return the kinds of board that a new job may be of."""
+        before = self.book.visits().get(self.hand.draft.get("tag", ""), ())
+        return self.library.offered(
+            ships="demo" in self.hand.draft, known={v.profile_id for v in before}
+        )
 
     def open_job(self, job: str, stage: StageId = "") -> None:
         """Put a job on the bench, at the stage where its work goes on."""
@@ -177,20 +186,6 @@ class Navigation(QObject):
     def begin_with(self, draft: Mapping[str, str]) -> None:
         """Begin the stage's questions with these answers."""
         self._set_hand(draft=draft)
-        self.changed.emit()
-
-    def tap(self, name: str) -> None:
-        """Tap a pin or transistor in a drawing: it beeped, or it did not after all."""
-        tapped = self.hand.draft.get("pins", "").split()
-        others = [n for n in tapped if n != name]
-        pins = others if name in tapped else [*others, name]
-        self._set_hand(draft={**self.hand.draft, "pins": " ".join(pins)})
-        self.changed.emit()
-
-    def tap_in_time(self, begin_s: float, end_s: float) -> None:
-        """Count one blink: when the key went down and up, in seconds of any clock."""
-        taps = f"{self.hand.draft.get('taps', '')} {begin_s:.3f}-{end_s:.3f}".strip()
-        self._set_hand(draft={**self.hand.draft, "taps": taps})
         self.changed.emit()
 
     def set_rules(self, rules: Mapping[str, str]) -> None:
@@ -252,7 +247,7 @@ class Navigation(QObject):
     def skip(self) -> None:
         """Set the lit card aside; the power question and drafts are just taken back."""
         card = self.card()
-        if self._is_asking:
+        if self.is_asking:
             self._ask(None)
             return
         if self.halt_reading():
@@ -277,7 +272,7 @@ class Navigation(QObject):
         self._ask(None)
 
     def _ask(self, asked: Asked | None) -> None:
-        self._is_asking = asked is not None
+        self.is_asking = asked is not None
         self.asked.emit(asked)
 
     def _set_hand(

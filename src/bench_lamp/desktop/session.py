@@ -5,15 +5,18 @@ It holds no rules: cards, answers and states come from the stages.
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
 
-from PySide6.QtCore import QTimer, Signal, Slot
+from msgspec.structs import replace
+from PySide6.QtCore import QTimer, Slot
 
 from bench_lamp.board import ProfileLibrary
+from bench_lamp.board.change import changed_names
 from bench_lamp.cards.card import Accepted, Answer, Asked, Choice, Refused, Typed
 from bench_lamp.cards.commands import AskPower, SkipCard
 from bench_lamp.case.case import Case
-from bench_lamp.desktop.navigation import Clock, Navigation, utc_now
+from bench_lamp.desktop.growing import Growing
+from bench_lamp.desktop.measuring import Measuring
+from bench_lamp.desktop.navigation import Clock, utc_now
 from bench_lamp.errors import BenchLampError
-from bench_lamp.instrument import LogicRequest, LogicShown, Request, Shown
 from bench_lamp.journal import Event
 from bench_lamp.journal.events import Body, JobOpened, ReadingTaken, Struck
 from bench_lamp.journal.open_events import KindCorrected
@@ -24,99 +27,25 @@ from bench_lamp.views.guard import stage_of, take
 HOLD_MS = 600
 
 
-class Session(Navigation):
+class Session(Measuring):
     """One window's work. Widgets call its verbs and redraw on `changed`."""
-
-    #: For the instrument's thread.
-    measure_requested = Signal(object)
-    #: What an instrument shows, as it would be typed: for the screen.
-    measured = Signal(str)
 
     def __init__(
         self, library: ProfileLibrary, events: Iterable[Event], *, clock: Clock = utc_now
     ) -> None:
         super().__init__(library, events, clock=clock)
-        #: Whether an instrument is linked.
-        self.is_linked = False
+        self.growing = Growing(library)
+        self.growing.grew.connect(self._on_grew)
+        self.growing.failed.connect(self._on_not_grown)
         self._hold = QTimer(self, singleShot=True, interval=HOLD_MS)
         self._hold.timeout.connect(self._release)
         self.reasoning.changed.connect(self._on_reasoned)
         self.reasoning.failed.connect(lambda what, mend: self.notified.emit(what, mend, True))
 
-    # What is measured.
-
-    def offer(self) -> str:
-        """Say what the linked instrument can do for the lit card; empty for nothing."""
-        case, card = self.case, self.card()
-        if not self.is_linked or case is None or card is None:
-            return ""
-        from bench_lamp.cards.instrument import offer
-
-        return offer(case, card)
-
-    def measure(self) -> None:
-        """Have the linked instrument take the reading that the lit card wants."""
-        case, card = self.case, self.card()
-        if case is None or card is None or self.is_waiting:
-            return
-        from bench_lamp.cards.instrument import request_for
-
-        request = request_for(case, card)
-        if not self.is_linked:
-            self.notified.emit(
-                "No instrument is linked", "Type the reading; the demo has a meter.", False
-            )
-        elif request is None:
-            self.notified.emit(
-                "Nothing to measure on this card", "Enter takes the lit answer.", False
-            )
-        elif request.needs_power and not case.state.power.is_live:
-            self.ask_power()
-            self.notified.emit(
-                "The board is marked off", "Switch it on and say so, then F8.", False
-            )
-        else:
-            self.measure_requested.emit((case.profile, self.job, request))
-
-    @Slot(str, object, object)
-    def on_shown(
-        self, source: str, request: Request | LogicRequest, shown: Shown | LogicShown
-    ) -> None:
-        """The instrument has measured: take its value, if the card still wants it."""
-        from bench_lamp.cards import instrument
-
-        case, card = self.case, self.card()
-        if case is None or card is None or instrument.request_for(case, card) != request:
-            return
-        if isinstance(shown, LogicShown) and isinstance(request, LogicRequest):
-            from bench_lamp.cards.instrument_logic import board_result
-
-            self._accept(board_result(case, request, shown, source))
-        elif isinstance(shown, Shown) and isinstance(request, Request):
-            self._take_shown(case, request, shown, source)
-
-    def _take_shown(self, case: Case, request: Request, shown: Shown, source: str) -> None:
-        from bench_lamp.cards import instrument
-
-        if request.kind in instrument.WITHOUT_FIGURE:
-            self._accept(instrument.seen(case, request, shown, source))
-            return
-        text = instrument.shown_text(shown)
-        self.measured.emit(text)
-        self._answer(Typed(text=text, source=source, shown=shown))
-
-    @Slot(object)
-    def on_unmeasured(self, error: BenchLampError) -> None:
-        """The instrument gave nothing usable."""
-        self.notified.emit(str(error), error.hint, True)
-
-    @Slot(str, object)
-    def on_read(self, job: str, bodies: tuple[Body, ...]) -> None:
-        """A file was read: log what it says to the job it was read for; nothing when stopped."""
-        if not bodies:
-            self.notified.emit("Stopped; nothing was taken from the file", "", False)
-        else:
-            self._append(job, bodies, Accepted())
+    @property
+    def is_waiting(self) -> bool:
+        """Whether something said is not on disk yet."""
+        return super().is_waiting or self.growing.is_growing
 
     # What is said.
 
@@ -138,7 +67,7 @@ class Session(Navigation):
 
     def _meaning(self, typed: Typed) -> Answer | None:
         if self.is_making:
-            known = (self.library.all(), self.book.visits())
+            known = (self.kinds(), self.book.visits())
             return new_job.take(typed.text, self.hand.draft, *known)
         case = self.case
         if case is None or self.asks_power:
@@ -175,6 +104,7 @@ class Session(Navigation):
                 cell=choice.cell,
                 go=choice.go,
                 command=choice.command,
+                grow=choice.grow,
             )
         )
 
@@ -203,17 +133,57 @@ class Session(Navigation):
         self._append(self.job, bodies, then or Accepted())
 
     def _open_new(self, draft: Mapping[str, str]) -> None:
+        if not draft["profile"]:
+            self.growing.begin(
+                draft["name"], lambda made: self._open_new({**draft, "profile": made})
+            )
+            return
         job = draft.get("job") or new_job.job_name(draft["tag"], self.book.jobs())
         self._append(job, (new_job.opening(draft),), Accepted())
 
     def _accept(self, answer: Accepted) -> None:
         if self.is_making and answer.draft and "profile" in answer.draft:
             self._open_new(answer.draft)
+        elif answer.grow:
+            self._grow(answer)
         elif answer.log:
             self.say(answer.log, answer)
         else:
             self._settle(answer)
             self.changed.emit()
+
+    def _grow(self, answer: Accepted) -> None:
+        """Have the profile learn first; what is logged with it follows when that is on disk."""
+        case = self.case
+        if case is None:
+            return
+
+        def then(_: str) -> None:
+            again, self._again = self._again, ""
+            if again:
+                self.answer(again)
+            else:
+                if not answer.log:
+                    self.logged.emit()
+                self._accept(replace(answer, grow=()))
+                if not answer.log:
+                    names = changed_names(answer.grow)
+                    self.notified.emit("Remembered for this kind of board", names, False)
+
+        self.growing.change(case.profile.id, answer.grow, then)
+
+    @Slot(str)
+    def _on_grew(self, profile_id: str) -> None:
+        """A profile is another one now: all its jobs are folded with it anew."""
+        self.book.fold_anew(profile_id)
+        self._case = None
+        self.changed.emit()
+
+    @Slot(object)
+    def _on_not_grown(self, error: BenchLampError) -> None:
+        """The profile is as it was: say why, keep what was typed."""
+        self._again = ""
+        self.notified.emit(str(error).splitlines()[0], error.hint, True)
 
     def _settle(self, answer: Accepted) -> None:
         """Move on: what the answer puts under the lamp, keeps, and where it goes."""

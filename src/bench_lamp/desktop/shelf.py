@@ -4,6 +4,7 @@ from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
+from bench_lamp.cards.card import Asked
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.widgets.card import LitCard
@@ -174,6 +175,7 @@ class ShelfPage(QWidget):
         self.card.chosen.connect(session.choose)
         self.card.passed_on.connect(self._on_key)
         session.notified.connect(self._on_notified)
+        session.asked.connect(self._on_asked)
         look.changed.connect(self._apply)
         self._apply()
 
@@ -183,10 +185,18 @@ class ShelfPage(QWidget):
         else:
             self.card.tell("", what, mend)
 
+    def _on_asked(self, asked: Asked | None) -> None:
+        if self._session.is_making or asked is None:
+            self.card.ask(asked)
+
     def _on_key(self, event: QKeyEvent) -> None:
         key = event.key()
-        if key == Qt.Key.Key_Escape:
+        if key == Qt.Key.Key_Escape and self._session.is_asking:
+            self._session.skip()
+        elif key == Qt.Key.Key_Escape:
             self._session.go_shelf()
+        elif event.modifiers() & Qt.KeyboardModifier.AltModifier:
+            self.card.take_key(event)
         elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             self.card.step_choice(-1 if key == Qt.Key.Key_Up else 1)
 

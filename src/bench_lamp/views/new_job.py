@@ -4,7 +4,7 @@ import re
 from collections.abc import Iterable, Mapping, Sequence
 
 from bench_lamp.board import Profile
-from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Refused
+from bench_lamp.cards.card import Accepted, Answer, Asked, Card, Choice, Entry, Refused
 from bench_lamp.journal import JobState
 from bench_lamp.journal.events import JobOpened
 from bench_lamp.journal.open_events import KindCorrected
@@ -17,11 +17,15 @@ def new_job_card(
     profiles: Sequence[Profile],
     visits: Mapping[str, Sequence[JobState]],
     notes: Sequence[str] = (),
+    *,
+    hides_demo: bool = False,
 ) -> Card:
-    """Ask for the board's tag, then for its profile."""
+    """Ask for the board's tag, then for its profile; for a name, where it has none yet."""
     tag = draft.get("tag", "")
     if not tag:
         return _tag_card(tuple(visits))
+    if "unknown" in draft:
+        return _name_card(draft)
     before = visits.get(tag, ())
     ordered = _ordered(profiles, before)
     return Card(
@@ -31,23 +35,50 @@ def new_job_card(
         entry=Entry(
             kind="text",
             field="profile",
-            hint="type its name; Enter takes the first" if ordered else "no profile is there",
+            hint="type its name; Enter takes the first" if ordered else "type its name",
             options=tuple(p.name for p in ordered),
         ),
         choices=tuple(
-            Choice(key="", text=p.name, note=_note(p, before), draft={"tag": tag, "profile": p.id})
+            Choice(key="", text=p.name, note=_note(p, before), draft={**draft, "profile": p.id})
             for p in ordered[:SHOWN]
         ),
+        runners=_other_kinds(draft, hides_demo=hides_demo),
         why_heading="Visits",
-        why=(
-            f"Visit {len(before) + 1} of this board." if before else "Its first visit here.",
-            *(
-                ()
-                if len(ordered) <= SHOWN
-                else (f"{len(ordered) - SHOWN} more kinds: type a name.",)
-            ),
-            *notes,
+        why=(*_visit_words(len(before), len(ordered) - SHOWN), *notes),
+    )
+
+
+def _visit_words(before: int, more: int) -> tuple[str, ...]:
+    visit = f"Visit {before + 1} of this board." if before else "Its first visit here."
+    return (visit, f"{more} more kinds: type a name.") if more > 0 else (visit,)
+
+
+def _other_kinds(draft: Mapping[str, str], *, hides_demo: bool) -> tuple[Choice, ...]:
+    """Offer a kind that nobody has described, and the demo's where they are not shown unasked."""
+    new = Choice(
+        key="Alt+n",
+        text="Not described yet",
+        note="a name is enough; it is described while the work goes on",
+        draft={**draft, "unknown": "yes"},
+    )
+    text = "Show the made-up kinds of the demo"
+    demo = Choice(key="Alt+d", text=text, draft={**draft, "demo": "yes"})
+    return (new, demo) if hides_demo else (new,)
+
+
+def _name_card(draft: Mapping[str, str]) -> Card:
+    return Card(
+        id="new-name",
+        kind="New kind of board",
+        title="What do you call this kind of board?",
+        entry=Entry(
+            kind="text",
+            field="name",
+            prefill=draft.get("name", ""),
+            hint="maker and type, as printed on it",
         ),
+        why_heading="What for",
+        why=("What is said of it is remembered under this name, for the next board of the kind.",),
     )
 
 
@@ -62,6 +93,8 @@ def _tag_card(tags: tuple[str, ...]) -> Card:
     )
 
 
+#: Letters of the longest name of a kind.
+LONGEST_NAME = 60
 #: Kinds that are listed; the others are found by typing.
 SHOWN = 6
 
@@ -87,8 +120,12 @@ def take_profile(
     found = [p for p in ordered if all(w in f"{p.name} {p.id} {p.maker}".lower() for w in words)]
     exact = [p for p in found if text.strip().lower() in {p.name.lower(), p.id.lower()}]
     if not found:
-        return Refused(
-            what=f"No kind of board matches “{text.strip()[:24]}”", mend="Type part of its name."
+        name = text.strip()
+        if not name:
+            return Refused(what="No kind is described yet", mend="Type its name: it becomes one.")
+        return Asked(
+            question=f"No kind of board matches “{name[:24]}”. Is it one that nobody has described?",
+            choices=(Choice(key="y", text=f"Yes, call it {name[:40]}", draft=_named(draft, name)),),
         )
     if words and len(exact or found) > 1:
         names = ", ".join(p.name for p in found[:4])
@@ -109,7 +146,27 @@ def take(
             # The kind was known before the tag: by the profile that was opened.
             return Accepted(draft={**found.draft, "profile": draft["kind"]})
         return found
+    if "unknown" in draft:
+        return _take_name(text, draft, profiles)
     return take_profile(text, draft, profiles, visits)
+
+
+def _take_name(text: str, draft: Mapping[str, str], profiles: Sequence[Profile]) -> Answer:
+    """Take the name of a new kind of board."""
+    name = " ".join(text.split())
+    if not any(c.isalnum() for c in name) or len(name) > LONGEST_NAME:
+        return Refused(
+            what="A name has a letter or figure in it",
+            mend=f"Write maker and type, at most {LONGEST_NAME} letters.",
+        )
+    if any(p.name.lower() == name.lower() for p in profiles):
+        return Refused(what=f"“{name[:24]}” is described already", mend="Esc, and choose it.")
+    return Accepted(draft=_named(draft, name))
+
+
+def _named(draft: Mapping[str, str], name: str) -> dict[str, str]:
+    """Return the answers of a new job whose kind of board begins with it."""
+    return {**draft, "profile": "", "name": name[:LONGEST_NAME]}
 
 
 def take_tag(text: str, visits: Mapping[str, Sequence[JobState]]) -> Answer:

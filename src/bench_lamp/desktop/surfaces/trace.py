@@ -39,6 +39,11 @@ class TraceSurface(Headed):
     def __init__(self, look: Look, parent: QWidget | None = None) -> None:
         super().__init__(look, "Trace", parent)
         self.tree = TreeCanvas(look)
+        #: Whether no tree is known, and the usual order has all of the room.
+        self._is_plain = False
+        #: Keeps the list at the top where nothing is drawn above it.
+        self._below = QWidget()
+        self._below.setVisible(False)
         #: Block that was brought into sight last.
         self._followed = ""
         self.tree.picked.connect(self.picked)
@@ -80,6 +85,7 @@ class TraceSurface(Headed):
         assert isinstance(layout, QVBoxLayout)
         layout.addWidget(self._test_area, 1)
         layout.addWidget(self._lower)
+        layout.addWidget(self._below, 1)
 
     def _fit(self) -> None:
         """The tree has what it needs, the list the rest; some suspects stay in sight always."""
@@ -89,6 +95,10 @@ class TraceSurface(Headed):
         layout = self.layout()
         if layout is not None:
             layout.activate()
+        if self._is_plain:
+            room = self.height() - self.area.y() - rest
+            self._list_area.setFixedHeight(max(min(self.list.content_height, room), row))
+            return
         is_tree = self.area.isVisibleTo(self)
         shown, area = (self.tree, self.area) if is_tree else (self.test, self._test_area)
         whole = self.height() - area.y() - rest
@@ -114,10 +124,13 @@ class TraceSurface(Headed):
         shown = suspect_picture(case, hand)
         self.test.show_picture(shown)
         self._test_area.setVisible(shown is not None)
-        self.area.setVisible(shown is None)
+        self._is_plain = bool(view.rows) and not case.profile.power and shown is None
+        self.area.setVisible(shown is None and not self._is_plain)
+        self._below.setVisible(self._is_plain)
         self.list.show_suspects(view)
         self.strip.show_moments(case.moments, hand.replay if moment else None)
-        self.heading.setText("Suspects" if view.rows else "")
+        heading = "The usual order" if self._is_plain else "Suspects"
+        self.heading.setText(heading if view.rows else "")
         self.note.setText(self._note(case, view))
         self.subtitle.setText(self._subtitle(case, hand))
         QTimer.singleShot(0, lambda: self._follow(picked or drawn.focus))

@@ -11,6 +11,11 @@ from bench_lamp.desktop.widgets.glyphs import draw_glyph
 from bench_lamp.views.ladder import Rung, RungGroup, Span
 
 _LEFT = int(Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft)
+_TOP = int(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap)
+NO_POINTS = (
+    "No point of this board is known yet. Each one that you read and name stands here, with its own "
+    "limits as soon as somebody says them."
+)
 _RIGHT = int(Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight)
 
 
@@ -60,7 +65,8 @@ class Ladder(QWidget):
     def sizeHint(self) -> QSize:
         """Return the height of all rows."""
         row, head = self._heights()
-        return QSize(400, sum(head + row * len(g.rungs) for g in self._groups) + 4)
+        least = 0 if self._groups else self._look.px(160)
+        return QSize(400, sum(head + row * len(g.rungs) for g in self._groups) + 4 + least)
 
     def minimumSizeHint(self) -> QSize:
         """As high as the rows are."""
@@ -84,6 +90,10 @@ class Ladder(QWidget):
         """Draw headings and rows."""
         painter, look = QPainter(self), self._look
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if not self._groups:
+            painter.setFont(look.font(16))
+            painter.setPen(look.colour("dim"))
+            painter.drawText(self.rect().adjusted(8, 16, -60, 0), _TOP, NO_POINTS)
         row, head = self._heights()
         y = 0.0
         for group in self._groups:
@@ -226,7 +236,7 @@ class Ladder(QWidget):
             painter.setPen(colour)
             self._fitted(painter, text, "next" if rung.is_next else "not read", _LEFT)
             return
-        colour = look.colour("dim" if rung.is_stale else rung.judgement.verdict)
+        colour = look.colour("dim" if rung.is_stale else rung.judgement.verdict or "text")
         draw_glyph(painter, rung.judgement.verdict, mark, colour)
         painter.setPen(colour)
         note = f"{rung.judgement.word} · {rung.note}" if rung.note else rung.judgement.word

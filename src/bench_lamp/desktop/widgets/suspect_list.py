@@ -103,7 +103,8 @@ class SuspectList(Painted):
         left = 8.0
         if row.odds is not None:
             left = self._draw_odds(painter, QRectF(0, y, box.width(), height), row)
-        title_width = min(look.wide(250), (box.width() - left) * 0.56)
+        widest = look.wide(250) if row.odds is not None else box.width()
+        title_width = min(widest, (box.width() - left) * 0.56)
         first = row is self._view.rows[0]
         title = QRectF(left, y, title_width, height)
         self.line(painter, title, row.title, (14, 600 if first else 500), "text", names=True)

@@ -14,7 +14,7 @@ from bench_lamp.stages.trace.tree_layout import Wire
 EDGE = 8.0
 NO_TREE = (
     "This profile has no power tree. With one, the way from the mains to each point is drawn "
-    "here, and every fault on it gets its odds. Add “power” to the profile."
+    "here, and every fault on it gets its odds. Describe its supply in the workshop: Ctrl+E."
 )
 _WIRES = {"live": "within", "dead": "absent", "plain": "faint"}
 

@@ -28,7 +28,7 @@ def _take(case: Case, hand: Hand, entry: Entry, typed: Typed) -> Answer:
 def _state(case: Case) -> PathState:
     done, total = rails_progress(case)
     return PathState(
-        "done" if done == total else "under way" if done else "not begun", f"{done} of {total}"
+        "done" if done == total > 0 else "under way" if done else "not begun", f"{done} of {total}"
     )
 
 

@@ -23,6 +23,10 @@ def _card(case: Case, hand: Hand) -> Card:
 
 
 def _take(case: Case, hand: Hand, entry: Entry, typed: Typed) -> Answer:
+    if entry.field.startswith("plain-"):
+        from bench_lamp.stages.trace.plain_cards import take_plain
+
+        return take_plain(case, hand, entry, typed.text)
     if entry.is_reading:
         from bench_lamp.cards.reading_entry import take_reading
 

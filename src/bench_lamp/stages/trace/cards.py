@@ -18,6 +18,7 @@ from bench_lamp.case.facts import MODES
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.next_test import is_calling, is_splitting, lit_try
 from bench_lamp.case.open_questions import has_open_question
+from bench_lamp.case.plain_order import hunts
 from bench_lamp.journal.events import ActionDone
 from bench_lamp.reason.values.branch import BranchKind
 from bench_lamp.reason.values.insight import SOUND, Insight, Try
@@ -34,6 +35,7 @@ from bench_lamp.stages.trace.mend_cards import (
     tests_done,
     undecided_card,
 )
+from bench_lamp.stages.trace.plain_cards import plain_card
 from bench_lamp.stages.trace.step_back_cards import off_for_a_short
 from bench_lamp.units.words import opening
 
@@ -52,9 +54,15 @@ def trace_card(case: Case, hand: Hand) -> Card:
     if insight is None and case.is_reasoning:
         return thinking_card()
     if insight is None:
-        return _with_else(self_test_card(case) or fuse_map_card(case, hand))
+        return _with_else(self_test_card(case) or _without_model(case, hand))
     card = _hunt(case, hand, insight)
     return replace(card, runners=_runners(case, hand, insight, card))
+
+
+def _without_model(case: Case, hand: Hand) -> Card:
+    """Go by the fuse map; where there is no tree, by the usual order on such a rail."""
+    is_plain = not case.profile.power and hunts(case)
+    return plain_card(case, hand) if is_plain else fuse_map_card(case, hand)
 
 
 def _hunt(case: Case, hand: Hand, insight: Insight) -> Card:

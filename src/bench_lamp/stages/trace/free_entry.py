@@ -8,6 +8,8 @@ from bench_lamp.cards.findings import read_finding
 from bench_lamp.cards.leads import UNITS, point_on
 from bench_lamp.cards.part_readings import take_part_reading, what_feeds
 from bench_lamp.cards.reading_entry import take_reading
+from bench_lamp.cards.said import take_said
+from bench_lamp.cards.said_part import take_said_part
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.journal.events import (
@@ -84,6 +86,9 @@ def take_free_entry(case: Case, hand: Hand, text: str) -> Answer:
     target = _target(case, words[0])
     if target and (any(c.isdigit() for c in tail) or tail.upper() == "OL"):
         return _take_value(case, hand, target, tail)
+    said = take_said_part(case, text) or take_said(case, hand, text)
+    if said is not None:
+        return said
     finding = read_finding(case, text) if not head.isdigit() else None
     if finding is not None and finding.place:
         return Accepted(log=(finding,), focus="")

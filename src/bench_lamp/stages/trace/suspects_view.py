@@ -1,5 +1,7 @@
 """The suspects as rows: odds, the strongest reason, and everything behind the one that is picked."""
 
+from collections.abc import Iterator
+
 from msgspec import Struct
 
 from bench_lamp.board import Profile
@@ -10,12 +12,14 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.facts import clue_text, set_aside
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.looking_back import moment_at
+from bench_lamp.case.plain_order import hunts
 from bench_lamp.case.suspects import suspect_rows
 from bench_lamp.circuit.faults import Fault
 from bench_lamp.reason.values.clues import Weight
 from bench_lamp.reason.values.faults import LogicFault
 from bench_lamp.reason.values.insight import Insight, Moment, Suspect
 from bench_lamp.stages.trace.cards import clears_words
+from bench_lamp.stages.trace.plain_cards import step_id, step_words
 from bench_lamp.stages.trace.tree import block_facts
 from bench_lamp.units import percent
 
@@ -59,6 +63,11 @@ def suspects_view(case: Case, hand: Hand) -> SuspectsView:
     moment = moment_at(case, hand)
     if moment is not None:
         return _past(case, moment)
+    if insight is None and not case.profile.power:
+        rows = tuple(_plain_rows(case, hand))
+        return SuspectsView(
+            rows=rows, note="what is done first on such a rail; no tree is known yet"
+        )
     if insight is None:
         rows = tuple(
             SuspectView(
@@ -75,6 +84,22 @@ def suspects_view(case: Case, hand: Hand) -> SuspectsView:
         return SuspectsView(rows=rows, note="by the fuse map and the order of the feed")
     rows = tuple(_row(case, hand, insight, s) for s in insight.suspects)
     return SuspectsView(rows=rows, note=_note(case, insight), picked=_picked(case, hand, rows))
+
+
+def _plain_rows(case: Case, hand: Hand) -> Iterator[SuspectView]:
+    """Yield a row for each usual step: what it is, and what it has told."""
+    for hunt in hunts(case):
+        for step in hunt.steps:
+            words, key = step_words(hunt, step), step_id(hunt, step)
+            yield SuspectView(
+                key=key,
+                part=key,
+                title=f"{words[0].upper()}{words[1:]}",
+                odds=None,
+                percent="",
+                remark=f"{step.text}: {step.state}" if step.text else step.state,
+                is_picked=key == hand.focus,
+            )
 
 
 def _past(case: Case, moment: Moment) -> SuspectsView:
