@@ -1,7 +1,5 @@
 """Trace without a tree: the usual steps on such a rail, one at a time, and what their answers leave."""
 
-from collections.abc import Mapping
-
 from msgspec.structs import replace
 
 from bench_lamp.board import TestPoint
@@ -17,59 +15,19 @@ from bench_lamp.case.plain_order import Hunt, PlainStep, StepKind, hunts, least_
 from bench_lamp.case.readings import MODE_UNITS
 from bench_lamp.journal.events import ReadingTaken
 from bench_lamp.stages.trace.fuse_map_cards import tone_card
+from bench_lamp.stages.trace.plain_left import left_card
+from bench_lamp.stages.trace.plain_words import GENERIC, WHY, step_id, step_words
 from bench_lamp.units import exact
 
 #: The entry of a step without a point, and of a fuse that nobody has named.
 STEP, FUSE = "plain-step", "plain-fuse"
-_GENERIC = {
-    StepKind.RAW: "the reservoir",
-    StepKind.AC_IN: "the rectifier",
-    StepKind.OUT: "the regulator",
-    StepKind.CONTACT: "the connector",
-    StepKind.FUSE: "the fuse",
-    StepKind.UNLOAD: "the connector",
-}
-_BY_HAND = (
-    "The usual steps are done. Describe its supply in the workshop, and the odds are worked out."
-)
-_WHY = {
-    StepKind.RAW: "It halves the way: with volts here the fault is behind it, without them before it.",
-    StepKind.AC_IN: "AC here and no DC behind it: the rectifier. No AC: fuse, winding or switch.",
-    StepKind.FUSE: "Cheap to test, and the eye is no test: pull it, then tone it.",
-    StepKind.OUT: "On the part itself, before any wire: good here and bad there is a contact.",
-    StepKind.SHORT: "A rail that is pulled down reads near 0 to its ground.",
-    StepKind.CONTACT: "What differs between its two sides is lost in the contact.",
-    StepKind.RIPPLE: "Ripple on a low rail: a dried reservoir, or a rectifier with a leg open.",
-    StepKind.UNLOAD: "Good without what it feeds: something draws too much. Else it is the supply.",
-}
-
-
-def step_id(hunt: Hunt, step: PlainStep) -> str:
-    """Name a step, so that it can be picked and set aside."""
-    return f"plain:{hunt.point.id}:{step.kind.value}:{step.part}"
-
-
-def step_words(hunt: Hunt, step: PlainStep) -> str:
-    """Say a step in a few words: `AC volts into BR1`."""
-    rail = hunt.point.id
-    where = step.part or f"{_GENERIC.get(step.kind, '')} of {rail}"
-    return {
-        StepKind.RAW: f"DC volts across {where}",
-        StepKind.AC_IN: f"AC volts into {where}",
-        StepKind.FUSE: f"continuity of {where}",
-        StepKind.OUT: f"DC volts at the output of {where}",
-        StepKind.SHORT: f"ohms from {rail} to its ground",
-        StepKind.CONTACT: f"{rail} at the other side of {where}",
-        StepKind.RIPPLE: f"ripple on {rail}",
-        StepKind.UNLOAD: f"{rail} with its load unplugged",
-    }[step.kind]
 
 
 def plain_card(case: Case, hand: Hand) -> Card:
     """Ask for the next usual step on the first rail that is not right, or say what is left."""
     lit, to_do = _lit(case, hand)
     if lit is None:
-        return _left_card(case, hunts(case)[0])
+        return left_card(case, hunts(case)[0])
     others = [pair for pair in to_do if pair != lit][:3]
     runners = tuple(
         Choice(key=f"Alt+{chr(ord('a') + n)}", text=step_words(h, s), focus=step_id(h, s))
@@ -102,7 +60,7 @@ def _lit(case: Case, hand: Hand) -> tuple[Pair | None, list[Pair]]:
 
 def _known_words(hunt: Hunt) -> str:
     """Say what the profile lacks: each part that is named makes the next step plainer."""
-    lacking = {_GENERIC[s.kind] for s in hunt.steps if not s.part and s.kind in _GENERIC}
+    lacking = {GENERIC[s.kind] for s in hunt.steps if not s.part and s.kind in GENERIC}
     if not lacking:
         return "No tree is known yet: this is the usual order, without odds."
     return (
@@ -117,7 +75,7 @@ def _step_card(case: Case, hunt: Hunt, step: PlainStep) -> Card:
         return _fuse_card(case, hunt, step)
     if step.kind == StepKind.RIPPLE:
         card = reading_card(case, Hand(wants_ripple=True), hunt.point)
-        return replace(card, why=(_WHY[step.kind],))
+        return replace(card, why=(WHY[step.kind],))
     if step.kind == StepKind.SHORT:
         return _short_card(case, hunt, step, title)
     least = least_volts(case, hunt.point, step.kind)
@@ -138,7 +96,7 @@ def _step_card(case: Case, hunt: Hunt, step: PlainStep) -> Card:
         expect=f"{exact(round(least, 1), unit)} or more" if hunt.point.volts else "",
         expect_notes=("assumed, for a linear supply",) if hunt.point.volts else (),
         entry=Entry(kind="reading", unit=unit, target=step.target, mode=step.mode, field=STEP),
-        why=(_WHY[step.kind],),
+        why=(WHY[step.kind],),
     )
 
 
@@ -151,7 +109,7 @@ def _cautions(case: Case, point: TestPoint, step: PlainStep) -> tuple[str, ...]:
 
 
 def _red(step: PlainStep, point: TestPoint) -> str:
-    part = step.part or f"{_GENERIC.get(step.kind, '')} that feeds {point.id}"
+    part = step.part or f"{GENERIC.get(step.kind, '')} that feeds {point.id}"
     return {
         StepKind.RAW: f"{part}, the {'minus' if point.volts < 0 else 'plus'} lead",
         StepKind.AC_IN: f"{part}, one AC lug",
@@ -163,14 +121,14 @@ def _red(step: PlainStep, point: TestPoint) -> str:
 
 def _fuse_card(case: Case, hunt: Hunt, step: PlainStep) -> Card:
     if step.part:
-        return replace(tone_card(case, step.part), why=(_WHY[step.kind],))
+        return replace(tone_card(case, step.part), why=(WHY[step.kind],))
     return Card(
         id="",
         title=f"Find the fuse that feeds {hunt.point.id}, pull it, test continuity",
         cautions=cautions.for_hands_in(case),
         leads=(Lead(kind="hand", text="out of its holder: in place it tones through the rest"),),
         entry=Entry(kind="text", field=FUSE, target=hunt.point.id, hint="F1 open · F1 ok"),
-        why=(_WHY[step.kind], "Esc where there is none."),
+        why=(WHY[step.kind], "Esc where there is none."),
     )
 
 
@@ -181,7 +139,7 @@ def _short_card(case: Case, hunt: Hunt, step: PlainStep, title: str) -> Card:
             title=f"Switch off, then {title[0].lower()}{title[1:]}",
             cautions=cautions.for_hands_in(case),
             choices=(Choice(key="1", text="Confirm that it is off", command=AskPower()),),
-            why=(_WHY[step.kind],),
+            why=(WHY[step.kind],),
         )
     point = hunt.point
     return Card(
@@ -194,7 +152,7 @@ def _short_card(case: Case, hunt: Hunt, step: PlainStep, title: str) -> Card:
             Lead(kind="meter", text="ohms"),
         ),
         entry=Entry(kind="reading", unit="Ω", target=point.id, mode="ohm"),
-        why=(_WHY[step.kind],),
+        why=(WHY[step.kind],),
     )
 
 
@@ -245,61 +203,3 @@ def _take_fuse(case: Case, entry: Entry, text: str) -> Answer:
     )
     fields = {"name": "fuse", "kind": "fuse", "feeds": entry.target}
     return Accepted(grow=(Put(("parts", name), fields),), log=(reading,))
-
-
-def _left_card(case: Case, hunt: Hunt) -> Card:
-    """Say what the answers leave, when the usual steps are done."""
-    title, part, why = _conclusion(hunt)
-    done = [f"{step_words(hunt, s)}: {s.text}" for s in hunt.steps if s.text]
-    return Card(
-        id=f"plain-left:{hunt.point.id}",
-        kind="What is left",
-        title=title,
-        cautions=cautions.for_hands_in(case),
-        choices=(
-            Choice(key="1", text="Log what was done", go="swap", draft={"part": part}),
-            Choice(key="2", text=f"Read {hunt.point.id} again", go="rails", focus=hunt.point.id),
-        ),
-        why_heading="What is known",
-        why=(*(f"{words[0].upper()}{words[1:]}." for words in done), why),
-        can_skip=False,
-    )
-
-
-def _conclusion(hunt: Hunt) -> tuple[str, str, str]:
-    """Return a title, the part in question where it has a name, and the reason."""
-    rail = hunt.point.id
-    states = {s.kind: s.state for s in hunt.steps}
-    parts = {s.kind: s.part for s in hunt.steps}
-    blown = next((s for s in hunt.steps if s.kind == StepKind.FUSE and s.state == "dead"), None)
-    if blown is not None:
-        why = "A fuse blows for a reason: look at what it feeds before a new one goes in."
-        return f"Replace {blown.part}", blown.part, why
-    if states.get(StepKind.SHORT) == "dead":
-        why = "Unplug what hangs on it, one at a time, until the ohms rise; then its capacitors."
-        return f"Something pulls {rail} down", "", why
-    between = (
-        (StepKind.AC_IN, StepKind.RAW, StepKind.AC_IN, "Rectifier or reservoir"),
-        (StepKind.RAW, StepKind.OUT, StepKind.OUT, "Regulator, or a short behind it"),
-    )
-    for before, behind, kind, words in between:
-        if states.get(before) == "alive" and states.get(behind) == "dead":
-            why = f"It is alive before {parts[kind] or 'that part'} and dead behind it."
-            return f"{words}: look at {parts[kind] or _GENERIC[kind]}", parts[kind], why
-    return _rest(rail, states, parts.get(StepKind.CONTACT, ""))
-
-
-def _rest(rail: str, states: Mapping[StepKind, str], contact: str) -> tuple[str, str, str]:
-    """Conclude where neither a fuse, a short nor a part between two readings is it."""
-    if "alive" in (states.get(StepKind.OUT), states.get(StepKind.CONTACT)):
-        return (
-            f"A contact on the way to {rail}",
-            contact,
-            "It is alive at its source, and not here.",
-        )
-    if states.get(StepKind.AC_IN) == "dead":
-        why = "No AC comes in, and no fuse is open."
-        return "Before the rectifier: winding, switch, wire", "", why
-    if states.get(StepKind.UNLOAD) == "alive":
-        return f"What {rail} feeds draws too much", "", "Without its load it is well."
-    return f"By hand from here: {rail}", "", _BY_HAND

@@ -19,7 +19,7 @@ from bench_lamp.reason.values.clues import Weight
 from bench_lamp.reason.values.faults import LogicFault
 from bench_lamp.reason.values.insight import Insight, Moment, Suspect
 from bench_lamp.stages.trace.cards import clears_words
-from bench_lamp.stages.trace.plain_cards import step_id, step_words
+from bench_lamp.stages.trace.plain_words import step_id, step_words
 from bench_lamp.stages.trace.tree import block_facts
 from bench_lamp.units import percent
 
