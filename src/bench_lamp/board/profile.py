@@ -60,6 +60,8 @@ class TestPoint(FromFile, frozen=True, kw_only=True):
     ripple: Volts | None = None
     #: What can hurt at this very place.
     caution: str = ""
+    #: What is printed beside it, where that misleads: a lug marked SENSE that carries +5 V.
+    printed: str = ""
 
     @property
     def volts(self) -> float:

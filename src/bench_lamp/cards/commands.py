@@ -41,6 +41,10 @@ class GoToShelf(Struct, frozen=True):
     """Go back to the shelf."""
 
 
+class Describe(Struct, frozen=True):
+    """Open the workshop on the open job's kind of board."""
+
+
 class OpenJob(Struct, frozen=True):
     """Put a job on the bench."""
 
@@ -77,6 +81,7 @@ Command = (
     | BeginJob
     | CorrectKind
     | GoToShelf
+    | Describe
     | OpenJob
     | SavePaper
     | ChooseFile

@@ -31,6 +31,7 @@ def reading_card(case: Case, hand: Hand, point: TestPoint) -> Card:
         cautions=cautions.for_reading(case, point),
         leads=(
             Lead(kind="red", text=point.place or point.name),
+            *_printed(point),
             Lead(kind="black", text=ground.place),
             Lead(kind="meter", text=_meter_setting(case, point, mode)),
         ),
@@ -39,6 +40,13 @@ def reading_card(case: Case, hand: Hand, point: TestPoint) -> Card:
         entry=Entry(kind="reading", unit=MODE_UNITS[mode], target=point.id, mode=mode),
         why=_why(case, point, is_ripple),
     )
+
+
+def _printed(point: TestPoint) -> tuple[Lead, ...]:
+    """Warn of what is printed beside a point, where that misleads."""
+    if not point.printed:
+        return ()
+    return (Lead(kind="check", text=f"it is printed {point.printed}, and is {point.name}"),)
 
 
 def _meter_setting(case: Case, point: TestPoint, mode: str) -> str:

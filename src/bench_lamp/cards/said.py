@@ -211,6 +211,22 @@ def _growth(
     return replace(profile, test_points=(*profile.test_points, point), grounds=grounds), grow
 
 
+def new_point_changes(said: Said, profile: Profile, *, net: str = "") -> tuple[Change, ...]:
+    """Return the changes that make a point of what was said, its figure taken as its nominal.
+
+    Limits are those that were said, else what such a rail usually is; `net` hangs it in the tree.
+    """
+    grow = _growth(said, profile, None)[1]
+    fields = dict(grow[-1].value) if isinstance(grow[-1], Put) else {}
+    if said.value and not fields.get("design"):
+        usual = usual_rail(f"{said.value.rstrip('~')}V{'~' if said.value.endswith('~') else ''}")
+        volts = parse_quantity(said.value).value
+        fields |= {"nominal": f"{volts:g} V"}
+        if usual is not None:
+            fields |= {"design": str(usual.design), "assumed": True, "name": _rail_name(usual)}
+    return (*grow[:-1], point_put(said.name, **{**fields, **({"net": net} if net else {})}))
+
+
 def _of_new(case: Case, hand: Hand, said: Said, about: TestPoint | None) -> Answer:
     profile, grow = _growth(said, case.profile, about)
     if said.limits is not None:

@@ -62,6 +62,8 @@ class Navigation(QObject):
         self.job = ""
         self.stage: StageId = "rails"
         self.is_making = self.asks_power = False
+        #: The id of the kind in the workshop; empty while it is closed.
+        self.describing = ""
         #: Where the person is in the open job, and in the questions of a new one.
         self.hand = Hand()
         self._ids = IdMaker(clock_ms=lambda: round(self.clock().timestamp() * 1000))
@@ -143,7 +145,7 @@ class Navigation(QObject):
 
     def open_job(self, job: str, stage: StageId = "") -> None:
         """Put a job on the bench, at the stage where its work goes on."""
-        self.job, self.is_making = job, False
+        self.job, self.is_making, self.describing = job, False, ""
         self._clear()
         self.hand = replace(self.hand, skipped=frozenset())
         self._case = None
@@ -167,7 +169,7 @@ class Navigation(QObject):
         self.begin_with({"tag": job.partition("/")[0], "job": job})
 
     def _leave(self, *, is_making: bool) -> None:
-        self.job, self.is_making, self._case = "", is_making, None
+        self.job, self.is_making, self.describing, self._case = "", is_making, "", None
         self._clear()
         self.changed.emit()
 

@@ -13,7 +13,7 @@ from bench_lamp.board.change import changed_names
 from bench_lamp.cards.card import Accepted, Answer, Asked, Choice, Refused, Typed
 from bench_lamp.cards.commands import AskPower, SkipCard
 from bench_lamp.case.case import Case
-from bench_lamp.desktop.growing import Growing
+from bench_lamp.desktop.describing import Describing
 from bench_lamp.desktop.measuring import Measuring
 from bench_lamp.desktop.navigation import Clock, utc_now
 from bench_lamp.errors import BenchLampError
@@ -27,14 +27,13 @@ from bench_lamp.views.guard import stage_of, take
 HOLD_MS = 600
 
 
-class Session(Measuring):
+class Session(Describing, Measuring):
     """One window's work. Widgets call its verbs and redraw on `changed`."""
 
     def __init__(
         self, library: ProfileLibrary, events: Iterable[Event], *, clock: Clock = utc_now
     ) -> None:
         super().__init__(library, events, clock=clock)
-        self.growing = Growing(library)
         self.growing.grew.connect(self._on_grew)
         self.growing.failed.connect(self._on_not_grown)
         self._hold = QTimer(self, singleShot=True, interval=HOLD_MS)
@@ -66,6 +65,8 @@ class Session(Measuring):
             self._accept(answer)
 
     def _meaning(self, typed: Typed) -> Answer | None:
+        if self.describing:
+            return self.workshop_answer(typed.text)
         if self.is_making:
             known = (self.kinds(), self.book.visits())
             return new_job.take(typed.text, self.hand.draft, *known)
@@ -83,6 +84,8 @@ class Session(Measuring):
         self._ask(None)
         if self.is_ruling and "rule" in choice.draft:
             self.set_rules({**self.rules, choice.draft["rule"]: choice.draft["option"]})
+            return
+        if self.workshop_choose(choice):
             return
         if isinstance(choice.command, AskPower):
             self.ask_power()
@@ -113,11 +116,17 @@ class Session(Measuring):
         self.say((Struck(event=event_id, reason=reason.strip() or "no reason given"),))
 
     def undo(self) -> None:
-        """Strike the last thing said."""
+        """Strike the last thing said; in the workshop, take the last change back."""
+        if self.describing:
+            self.unchange()
+            return
         self._step(tape.to_undo, "Nothing to undo")
 
     def redo(self) -> None:
         """Take the last undo back."""
+        if self.describing:
+            self.unchange(again=True)
+            return
         self._step(tape.to_redo, "Nothing to redo")
 
     def _step(self, find: Callable[[Case], Struck | None], nothing: str) -> None:
@@ -154,9 +163,6 @@ class Session(Measuring):
 
     def _grow(self, answer: Accepted) -> None:
         """Have the profile learn first; what is logged with it follows when that is on disk."""
-        case = self.case
-        if case is None:
-            return
 
         def then(_: str) -> None:
             again, self._again = self._again, ""
@@ -170,7 +176,7 @@ class Session(Measuring):
                     names = changed_names(answer.grow)
                     self.notified.emit("Remembered for this kind of board", names, False)
 
-        self.growing.change(case.profile.id, answer.grow, then)
+        self.grow(answer.grow, then)
 
     @Slot(str)
     def _on_grew(self, profile_id: str) -> None:

@@ -27,6 +27,7 @@ if TYPE_CHECKING:
     from bench_lamp.desktop.shelf import ShelfPage
     from bench_lamp.desktop.widgets.find_box import FindBox
     from bench_lamp.desktop.workers.file_reader import FileReader
+    from bench_lamp.desktop.workshop_page import WorkshopPage
     from bench_lamp.views.find import Found
 
 TICK_MS = 20_000
@@ -68,6 +69,7 @@ class BenchWindow(QWidget):
             commands.BeginJob: session.begin_job,
             commands.CorrectKind: session.correct_kind,
             commands.GoToShelf: session.go_shelf,
+            commands.Describe: session.describe,
         }
         self._connect()
         self._was_painted = False
@@ -141,6 +143,15 @@ class BenchWindow(QWidget):
         self._stack.addWidget(made)
         return made
 
+    @cached_property
+    def workshop(self) -> "WorkshopPage":
+        """The workshop, made when it is first opened."""
+        from bench_lamp.desktop.workshop_page import WorkshopPage
+
+        made = WorkshopPage(self.look, self.session)
+        self._stack.addWidget(made)
+        return made
+
     def run_command(self, name: str) -> None:
         """Run one of the window's own commands by name."""
         if name in self.commands:
@@ -152,7 +163,12 @@ class BenchWindow(QWidget):
         match command:
             case commands.OpenJob(job):
                 self.session.open_job(job)
-            case commands.BeginJob() | commands.CorrectKind() | commands.GoToShelf():
+            case (
+                commands.BeginJob()
+                | commands.CorrectKind()
+                | commands.GoToShelf()
+                | commands.Describe()
+            ):
                 self._moves[type(command)]()
             case commands.SavePaper(paper) if case is not None:
                 self._save(paper, case)
@@ -180,6 +196,9 @@ class BenchWindow(QWidget):
             self.rules_page.refresh()
             self._stack.setCurrentWidget(self.rules_page)
             self.rules_page.card.setFocus()
+        elif self.session.describing:
+            self._stack.setCurrentWidget(self.workshop)
+            self.workshop.refresh()
         elif self.session.job:
             self.page.refresh()
             self._stack.setCurrentWidget(self.page)
@@ -226,11 +245,13 @@ class BenchWindow(QWidget):
 
     def _go(self, stage: StageId) -> None:
         if self.session.job:
-            self.session.is_ruling = False
+            self.session.is_ruling, self.session.describing = False, ""
             self.session.go(stage)
 
     def _take_keys(self) -> None:
-        if self.session.job:
+        if self.session.describing:
+            self.workshop.card.take_keys()
+        elif self.session.job:
             self.page.card.take_keys()
         else:
             self.shelf.find_line.setFocus()

@@ -26,15 +26,15 @@ def window_commands(
     """
 
     def in_job(act: Callable[[], None]) -> Callable[[], None]:
-        return lambda: act() if session.job else None
+        return lambda: act() if session.job and not session.describing else None
 
     commands: dict[str, KeyCommand] = {
         "find": ("Ctrl+K", "Find anything", find),
         "new-job": ("Ctrl+N", "New job", session.begin_job),
         "shelf": ("Ctrl+B", "Back to the shelf", session.go_shelf),
         "power": ("Ctrl+P", "Confirm the power state", in_job(session.ask_power)),
-        "undo": ("Ctrl+Z", "Undo: strike the last entry", in_job(session.undo)),
-        "redo": ("Ctrl+Shift+Z", "Redo", in_job(session.redo)),
+        "undo": ("Ctrl+Z", "Undo: strike the last entry", session.undo),
+        "redo": ("Ctrl+Shift+Z", "Redo", session.redo),
         "ripple": ("F7", "AC ripple on this DC point", in_job(session.toggle_ripple)),
         "group": ("F5", "Group the ladder by supply or by board", in_job(regroup)),
         "fold": ("F6", "Fold or unfold the tape", tape[0]),
@@ -43,9 +43,7 @@ def window_commands(
         "history": ("Ctrl+H", "Look back at how the odds moved", in_job(session.toggle_replay)),
         "turn": ("F9", "Turn the chip over", in_job(turn_over)),
         "rules": ("Ctrl+R", "House rules", session.toggle_rules),
-        "theme": ("Ctrl+D", "Lamp or Daylight", lambda: _turn_theme(session, look)),
-        "larger": ("Ctrl++", "Larger text", lambda: look.step_scale(1)),
-        "smaller": ("Ctrl+-", "Smaller text", lambda: look.step_scale(-1)),
+        "workshop": ("Ctrl+E", "Workshop: describe this kind of board", session.describe),
         "journal": (
             "F4",
             "Mend the journal: go on here, or save what can be read",
@@ -53,7 +51,15 @@ def window_commands(
         ),
         "quit": ("Ctrl+Q", "Quit", close),
     }
-    return commands | _meters(session)
+    return commands | _looks(session, look) | _meters(session)
+
+
+def _looks(session: Session, look: Look) -> dict[str, KeyCommand]:
+    return {
+        "theme": ("Ctrl+D", "Lamp or Daylight", lambda: _turn_theme(session, look)),
+        "larger": ("Ctrl++", "Larger text", lambda: look.step_scale(1)),
+        "smaller": ("Ctrl+-", "Smaller text", lambda: look.step_scale(-1)),
+    }
 
 
 def _turn_theme(session: Session, look: Look) -> None:

@@ -136,7 +136,8 @@ class LitCard(QWidget):
         """Say something under the answer: a verdict, a refusal, where a file went."""
         self._is_refused = False
         self.verdict.show_verdict(verdict, word, rest)
-        self.verdict.setVisible(True)
+        # Without a place on the sheet it would be a window of its own.
+        self.verdict.setVisible(self.verdict.parentWidget() is not None)
 
     def refuse(self, what: str, mend: str) -> None:
         """Say that an entry cannot be taken; the next try replaces it."""

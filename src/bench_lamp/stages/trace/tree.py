@@ -217,7 +217,7 @@ def _label(case: Case, net: str, wanted: str) -> NetLabel:
             is_next=net == wanted,
         )
     expected = case.insight.expected.get(net) if case.insight else None
-    text = _middle(case, net, expected) if expected else ""
+    text = _middle(case, net, expected or (0.0, 0.0)) if expected or (point and point.volts) else ""
     return NetLabel(net=net, name=name, text=text, verdict="", is_read=False, is_next=net == wanted)
 
 

@@ -1,0 +1,134 @@
+"""The workshop's end of the session: which kind of board is described, and what is said of it."""
+
+from collections.abc import Iterable, Mapping, Sequence
+
+from msgspec.structs import replace
+
+from bench_lamp.board import ProfileLibrary
+from bench_lamp.board.change import Change
+from bench_lamp.cards.card import Accepted, Answer, Card, Choice
+from bench_lamp.case.case import Case
+from bench_lamp.desktop.growing import Growing, Then
+from bench_lamp.desktop.navigation import Clock, Navigation, utc_now
+from bench_lamp.journal import Event, JobState
+
+#: Stands for the workshop while no kind is chosen.
+NO_KIND = "?"
+
+
+class Describing(Navigation):
+    """Has the workshop open on one kind of board, beside the job or without one."""
+
+    def __init__(
+        self, library: ProfileLibrary, events: Iterable[Event], *, clock: Clock = utc_now
+    ) -> None:
+        super().__init__(library, events, clock=clock)
+        self.growing = Growing(library)
+        self._bench: Case | None = None
+
+    def _accept(self, answer: Accepted) -> None:
+        raise NotImplementedError
+
+    def describe(self, profile_id: str = "") -> None:
+        """Open the workshop on a kind of board, the job's without one; or close it."""
+        if self.describing and not profile_id:
+            self._leave_workshop()
+            return
+        case = self.case
+        self.describing = profile_id or (case.profile.id if case is not None else NO_KIND)
+        self._clear()
+        self._bench = None
+        self.changed.emit()
+
+    def _leave_workshop(self) -> None:
+        self.describing, self._bench = "", None
+        self._clear()
+        self.changed.emit()
+
+    @property
+    def workshop_case(self) -> Case | None:
+        """The open job, if it is of the kind that is described; else an empty job of that kind."""
+        profile = self.library.get(self.describing)
+        if profile is None:
+            return None
+        case = self.case
+        if case is not None and case.profile.id == profile.id:
+            return case
+        if self._bench is None or self._bench.profile is not profile:
+            state = JobState(job="", tag="", profile_id=profile.id)
+            self._bench = Case(profile=profile, state=state, meter=self.meter, rules=self.rules)
+        return self._bench
+
+    def card(self) -> Card | None:
+        """Return the lit card: the workshop's while that is open."""
+        if not self.describing:
+            return super().card()
+        from bench_lamp.views.workshop.cards import choose_card, workshop_card
+
+        case = self.workshop_case
+        return (
+            choose_card(self.library.offered(ships=False))
+            if case is None
+            else workshop_card(case, self.hand)
+        )
+
+    def workshop_answer(self, text: str) -> Answer | None:
+        """Return what was typed in the workshop means; a kind that is chosen is opened at once."""
+        from bench_lamp.views.workshop.answers import take_workshop
+        from bench_lamp.views.workshop.choosing import take_kind
+
+        case = self.workshop_case
+        if case is not None:
+            return take_workshop(case, self.hand, text)
+        return take_kind(text, self.library.offered(ships=False))
+
+    def workshop_choose(self, choice: Choice) -> bool:
+        """Take a choice of the workshop; say whether it was one."""
+        draft = choice.draft
+        if "describe" in draft:
+            self.describe(draft["describe"])
+        elif "begin" in draft:
+            self.growing.begin(draft["begin"], self.describe)
+        elif not self.describing or (case := self.workshop_case) is None:
+            return False
+        else:
+            self._step_on(case, draft)
+        return True
+
+    def _step_on(self, case: Case, draft: Mapping[str, str]) -> None:
+        from bench_lamp.views.workshop.answers import chosen
+
+        grow = chosen(case, draft)
+        if grow:
+            self._accept(Accepted(grow=grow, draft={}))
+        else:
+            self._set_hand(draft=draft)
+            self.changed.emit()
+
+    def paste(self, text: str) -> None:
+        """Take a table of points that was pasted: shown first, and then taken."""
+        if self.workshop_case is not None:
+            self._set_hand(focus="", draft={"paste": text})
+            self.changed.emit()
+
+    def step_back(self) -> None:
+        """Esc in the workshop: out of the step, off the picked part, or out of the workshop."""
+        if self.is_asking:
+            self._ask(None)
+        elif self.hand.draft or self.hand.focus:
+            self.hand = replace(self.hand, draft={}, focus="")
+            self.changed.emit()
+        else:
+            self._leave_workshop()
+
+    def grow(self, changes: Sequence[Change], then: Then) -> None:
+        """Have the profile on the table learn: the workshop's, or the open job's."""
+        case = self.workshop_case if self.describing else self.case
+        if case is not None:
+            self.growing.change(case.profile.id, changes, then)
+
+    def unchange(self, *, again: bool = False) -> None:
+        """Take the last change of the profile back, or make it again."""
+        act = self.growing.redo if again else self.growing.undo
+        if not act(self.describing):
+            self.notified.emit("Nothing to undo" if not again else "Nothing to redo", "", False)

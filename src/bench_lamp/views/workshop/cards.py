@@ -1,0 +1,186 @@
+"""The cards of the workshop: what is described next, and how it is said."""
+
+from collections.abc import Sequence
+
+from bench_lamp.board import Block, Profile, TestPoint
+from bench_lamp.board.block_entry import example_of, values_of
+from bench_lamp.board.blocks import block_inputs, block_label, block_outputs
+from bench_lamp.board.point_table import read_table
+from bench_lamp.board.supply.kinds import KINDS, kind_of
+from bench_lamp.cards.card import Card, Choice, Entry
+from bench_lamp.cards.reading_card import drawing_words
+from bench_lamp.case.case import Case
+from bench_lamp.case.hand import Hand
+from bench_lamp.case.readings import MODE_UNITS
+from bench_lamp.units import band_text, exact
+from bench_lamp.units.words import opening
+from bench_lamp.views.workshop.knowledge import next_piece
+from bench_lamp.views.workshop.rails import rail_words
+
+#: What the home card shows beside the board: the proof, a good board's readings.
+PROOF, GOOD = "proof", "good"
+#: Keys of the supplies, in their order.
+KEYS = "1234567890ab"
+
+
+def choose_card(profiles: Sequence[Profile], text: str = "") -> Card:
+    """Ask which kind of board is described."""
+    return Card(
+        id="workshop-choose",
+        kind="Workshop",
+        title="Which kind of board?",
+        entry=Entry(
+            kind="text", field="kind", hint="its name; a new one begins it",
+            options=tuple(p.name for p in profiles),
+        ),
+        choices=tuple(
+            Choice(key="", text=p.name, note=p.maker, draft={"describe": p.id}) for p in profiles[:6]
+        ),
+        why_heading="What for",
+        why=("A kind of board is described once. Ten points and a fuse list are useful already.",),
+        can_skip=False,
+    )  # fmt: skip
+
+
+def workshop_card(case: Case, hand: Hand) -> Card:
+    """Return the card for what is picked, or for the step that was begun."""
+    draft = hand.draft
+    if "supply" in draft:
+        return _supply_card(draft["supply"])
+    if "choose" in draft:
+        return _kinds_card(case)
+    if "paste" in draft:
+        return _paste_card(case, draft["paste"])
+    block = case.profile.block(hand.focus)
+    if block is not None:
+        return _block_card(case, block)
+    point = case.profile.point(hand.focus)
+    if point is not None:
+        return _point_card(case, point)
+    return _home_card(case)
+
+
+def _home_card(case: Case) -> Card:
+    piece = next_piece(case.profile)
+    more = f"Next: {piece.name}. With it {piece.gives}. {opening(piece.how)}." if piece else ""
+    return Card(
+        id="workshop",
+        kind="Workshop",
+        title=f"Describe {case.profile.name}",
+        entry=Entry(kind="text", field="home", hint="5V 4.75..5.25 · F1 fuse 8 A slow"),
+        choices=(
+            Choice(key="Alt+s", text="Add a supply", note="all of its blocks at once", draft={"choose": "supply"}),
+            Choice(key="Alt+p", text="Let it prove itself", note="the model against the limits", draft={PROOF: "yes"}),
+        ),
+        why_heading="As one says it",
+        why=(
+            "TP3 at J2.4 12 · TP4 6.3~ · ground hv at the large can",
+            "F1 fuse 8 A slow · name … · maker … · year 1982",
+            "Ctrl+V takes a table of points. A click picks a block or a point.",
+            *((more,) if more else ()),
+        ),
+        can_skip=False,
+    )  # fmt: skip
+
+
+def _kinds_card(case: Case) -> Card:
+    return Card(
+        id="workshop-kinds",
+        kind="Workshop",
+        title="Add which supply?",
+        choices=tuple(
+            Choice(key=key, text=kind.title, note=kind.chain, draft={"supply": kind.id})
+            for key, kind in zip(KEYS, KINDS, strict=True)
+        ),
+        can_skip=False,
+    )
+
+
+def _supply_card(name: str) -> Card:
+    kind = kind_of(name)
+    source = "Fed from a point, block or net that is there." if kind.needs_source else (
+        "Its winding is guessed where it is not said; its parts get usual values."
+    )  # fmt: skip
+    return Card(
+        id=f"workshop-supply:{name}",
+        kind="Workshop",
+        title=kind.title,
+        entry=Entry(kind="text", field="supply", target=name, hint=kind.example),
+        why_heading="It becomes",
+        why=(
+            f"{opening(kind.chain)}.",
+            source,
+            "A point that was read on this rail, and parts that were named for it, take their places.",
+        ),
+        can_skip=False,
+    )
+
+
+def _paste_card(case: Case, text: str) -> Card:
+    table = read_table(text, case.profile)
+    good, bad = len(table.good), len(table.bad)
+    problems = tuple(f"Line {r.line}: {r.problem}." for r in table.bad[:8])
+    take = Choice(
+        key="Enter",
+        text=f"Take {good} point{'s' if good != 1 else ''}",
+        note=f"{bad} left out" if bad else "",
+        draft={"take": text},
+    )
+    return Card(
+        id="workshop-paste",
+        kind="Workshop",
+        title=f"{good} point{'s' if good != 1 else ''} in what was pasted",
+        choices=(take,) if good else (),
+        why_heading="Not understood" if bad else "How it was read",
+        why=problems or ("Each line is a point; the table on the left shows what becomes of it.",),
+        can_skip=False,
+    )
+
+
+def _block_card(case: Case, block: Block) -> Card:
+    net = (block_outputs(block) or block_inputs(block))[0]
+    example, values = example_of(block), values_of(block)
+    return Card(
+        id=f"workshop-block:{block.id}",
+        kind="Block",
+        title=f"{block.id}, {block_label(block)}",
+        entry=Entry(kind="text", field="block", target=block.id, hint=example or "at …"),
+        why_heading="As one says it",
+        why=(
+            *((f"Now {values}. Others: {example}",) if example else ()),
+            "at … for its place · call … for its name · remove",
+            "Behind it: J4.2 pin · F7 fuse 3 A slow · S2 switch · W3 wire · D4 diode",
+            f"On {net}: C9 reservoir 100u 25V · LOGIC load 0.3 A · D9 indicator LED",
+            f"A point on {net}: 5V 4.75..5.25",
+            *rail_words(case, net),
+        ),
+        can_skip=False,
+    )
+
+
+def _point_card(case: Case, point: TestPoint) -> Card:
+    unit = MODE_UNITS[point.mode]
+    known = exact(point.nominal, unit) if point.nominal is not None else "no nominal yet"
+    practice = f"practice {band_text(point.practice, unit)}" if point.practice else ""
+    ground = case.profile.ground_of(point)
+    return Card(
+        id=f"workshop-point:{point.id}",
+        kind="Point",
+        title=f"{point.id}, {point.name}",
+        expect=band_text(point.design, unit) if point.design else "",
+        expect_notes=(" · ".join(filter(None, (known, drawing_words(point), practice))),),
+        entry=Entry(kind="text", field="point", target=point.id, hint="4.75..5.25 · at J2.4"),
+        why_heading="As one says it",
+        why=(
+            "4.75..5.25 for its limits · 5.05 for its nominal · practice 4.9..5.1",
+            "at … · name … · printed SENSE · black … · on NET · AC · remove",
+            f"Black on {ground.name or point.black}, {ground.place}.",
+            *(rail_words(case, point.net) or ("It is not in the tree yet: on NET puts it there.",)),
+        ),
+        runners=(
+            (Choice(key="Alt+c", text="Confirm what is assumed", draft={"confirm": point.id}),)
+            if point.assumed
+            else ()
+        ),
+        can_skip=False,
+    )

@@ -1,0 +1,139 @@
+"""The workshop by keys: a board is described from nothing, each change is on disk and can be undone."""
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QGuiApplication
+
+from bench_lamp.board import FeedTree, load_profile
+
+ALT = Qt.KeyboardModifier.AltModifier
+
+
+class Workshop:
+    """Hands in the workshop; counts the keys."""
+
+    def __init__(self, hands) -> None:
+        self.hands, self.keys = hands, 0
+
+    @property
+    def card(self):
+        return self.hands.window.workshop.card
+
+    @property
+    def profile(self):
+        return self.hands.session.workshop_case.profile
+
+    @property
+    def said(self) -> str:
+        return self.card.verdict.text().replace("\u202f", " ")
+
+    def begin(self, name: str) -> None:
+        self.hands.shortcut("Ctrl+E")
+        self.say(name)
+        self.key("n")
+
+    def say(self, text: str) -> None:
+        self.keys += len(text) + 1
+        self.hands.enter(text)
+
+    def key(self, name: str, modifier=Qt.KeyboardModifier.NoModifier) -> None:
+        self.keys += 1
+        self.hands.press(Qt.Key(ord(name.upper())), modifier, name)
+        self.hands.settle()
+
+    def supply(self, key: str, text: str) -> None:
+        self.key("s", ALT)
+        self.key(key)
+        self.say(text)
+
+    def pick(self, name: str) -> None:
+        """A click on a block or point counts as one key."""
+        self.keys += 1
+        self.hands.session.look_at(name)
+
+
+@pytest.fixture
+def workshop(open_bench):
+    hands = open_bench(demo=False)
+    return Workshop(hands)
+
+
+def test_a_bench_supply_with_converters_is_described_in_five_minutes(workshop, tmp_path):
+    """Mains, 48 V raw, 12 V house, step-up to 31.5 V, −5 V: from nothing, at 0.3 s a key."""
+    workshop.begin("Bench 36")
+    workshop.supply("b", "230V 1.6A slow, 115V 3.15A slow")
+    workshop.supply("4", "48V 2A from 38V~")
+    workshop.supply("1", "12V 0.5A")
+    workshop.supply("8", "31.5V 50mA from 12V")
+    workshop.supply("2", "-5V 50mA")
+    workshop.pick("U2")
+    workshop.say("at beside the heat sink")
+    assert workshop.keys * 0.3 < 300
+    written = load_profile(tmp_path / "profiles" / "bench-36.board.yaml")
+    assert {p.id for p in written.test_points} == {"48V", "12V", "31.5V", "-5V"}
+    way = [b.id for b in FeedTree.of(written).upstream(written.point("31.5V").net)]
+    assert way[0] == "X1"
+    assert "T1" in way
+    assert written.has_suspects
+
+
+def test_each_change_is_undone_and_made_again(workshop, tmp_path):
+    workshop.begin("k2")
+    workshop.say("5V 5")
+    workshop.supply("1", "5V 3A")
+    blocks = len(workshop.profile.power)
+    workshop.hands.shortcut("Ctrl+Z")
+    workshop.hands.settle()
+    assert not workshop.profile.power
+    assert workshop.profile.point("5V").net == "5V"
+    workshop.hands.shortcut("Ctrl+Shift+Z")
+    workshop.hands.settle()
+    assert len(workshop.profile.power) == blocks
+    for _ in range(3):
+        workshop.hands.shortcut("Ctrl+Z")
+        workshop.hands.settle()
+    assert "Nothing to undo" in workshop.said
+    assert not load_profile(tmp_path / "profiles" / "k2.board.yaml").test_points
+
+
+def test_a_table_is_pasted_seen_and_taken(workshop):
+    workshop.begin("k2")
+    QGuiApplication.clipboard().setText("TP1 | 5 V | | J2\nTP2 | banana\n")
+    workshop.hands.press(Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
+    assert workshop.card.card.title == "1 point in what was pasted"
+    workshop.hands.enter()
+    assert [p.id for p in workshop.profile.test_points] == ["TP1"]
+
+
+def test_the_job_goes_on_with_what_was_described(open_bench):
+    hands = open_bench(demo=False)
+    hands.shortcut("Ctrl+N")
+    hands.enter("b1")
+    hands.enter("k2")
+    hands.type("y")
+    hands.settle()
+    hands.shortcut("Alt+4")
+    hands.enter("5V 0.1")
+    hands.type("y")
+    hands.settle()
+    workshop = Workshop(hands)
+    hands.shortcut("Ctrl+E")
+    workshop.supply("1", "5V 3A")
+    hands.press(Qt.Key.Key_Escape)
+    assert hands.session.job == "B1/1"
+    hands.shortcut("Alt+6")
+    hands.settle()
+    hands.wait(lambda: hands.session.case.insight is not None)
+    assert hands.session.case.insight.suspects, "the tree reasons over the reading that was there"
+
+
+def test_esc_leaves_step_by_step_and_a_question_first(workshop):
+    workshop.begin("k2")
+    workshop.key("s", ALT)
+    workshop.key("1")
+    workshop.hands.press(Qt.Key.Key_Escape)
+    assert workshop.card.card.id == "workshop"
+    workshop.say("banana")
+    assert "says nothing" in workshop.said
+    workshop.hands.press(Qt.Key.Key_Escape)
+    assert not workshop.hands.session.describing
