@@ -137,3 +137,51 @@ def test_esc_leaves_step_by_step_and_a_question_first(workshop):
     assert "says nothing" in workshop.said
     workshop.hands.press(Qt.Key.Key_Escape)
     assert not workshop.hands.session.describing
+
+
+def test_a_profile_proves_itself_and_takes_what_fits_when_it_is_told_to(workshop):
+    workshop.begin("k2")
+    workshop.supply("4", "50V 2A from 30V~")
+    workshop.key("p", ALT)
+    hands = workshop.hands
+    hands.wait(lambda: hands.session.proved is not None)
+    assert workshop.card.card.title == "1 of 1 points are missed"
+    assert "winding" in workshop.hands.window.workshop.rows.accessibleName()
+    before = workshop.profile.block("T1").to["w30"]
+    assert before == 30.0
+    workshop.key("1")
+    hands.settle()
+    assert workshop.profile.block("T1").to["w30"] > 33
+    workshop.key("p", ALT)
+    hands.wait(lambda: hands.session.proved is not None and not hands.session.proved.proof.misses)
+    assert workshop.card.card.title == "All 1 points are met"
+
+
+def test_a_good_board_s_readings_become_practice(workshop):
+    workshop.begin("k2")
+    workshop.supply("1", "5V 1A")
+    workshop.key("g", ALT)
+    workshop.say("5V 5.06")
+    point = workshop.profile.point("5V")
+    assert str(point.practice) == "4.959..5.161"
+    assert point.boards_read == 1
+    workshop.say("5V 4.90")
+    assert str(workshop.profile.point("5V").practice) == "4.802..5.161"
+    assert workshop.profile.point("5V").boards_read == 2
+    workshop.say("banana 5")
+    assert "Which point" in workshop.said
+
+
+def test_the_open_job_can_be_the_good_board(open_bench):
+    hands = open_bench()
+    hands.session.open_job("QH-017/1", "rails")
+    hands.shortcut("Ctrl+E")
+    workshop = Workshop(hands)
+    workshop.key("g", ALT)
+    hands.wait(lambda: hands.session.proved is not None)
+    before = {p.id: p.practice for p in workshop.profile.test_points}
+    hands.press(Qt.Key.Key_T, ALT, "t")
+    hands.settle()
+    read = [p for p in workshop.profile.test_points if p.boards_read]
+    assert read
+    assert all(p.practice.low <= before[p.id].low for p in read)

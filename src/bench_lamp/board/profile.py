@@ -49,6 +49,8 @@ class TestPoint(FromFile, frozen=True, kw_only=True):
     assumed: bool = False
     #: Range seen on healthy boards.
     practice: Limits | None = None
+    #: Good boards that were read for practice; 0 where the profile's author gave the band.
+    boards_read: int = 0
     place: str = ""
     #: Which of the set's boards it is on.
     board: str = ""

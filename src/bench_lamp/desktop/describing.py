@@ -1,8 +1,10 @@
 """The workshop's end of the session: which kind of board is described, and what is said of it."""
 
 from collections.abc import Iterable, Mapping, Sequence
+from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
+from PySide6.QtCore import Slot
 
 from bench_lamp.board import ProfileLibrary
 from bench_lamp.board.change import Change
@@ -11,6 +13,10 @@ from bench_lamp.case.case import Case
 from bench_lamp.desktop.growing import Growing, Then
 from bench_lamp.desktop.navigation import Clock, Navigation, utc_now
 from bench_lamp.journal import Event, JobState
+
+if TYPE_CHECKING:
+    from bench_lamp.desktop.workers.profile_prover import ProofRequest
+    from bench_lamp.views.workshop.proof_cards import Proved
 
 #: Stands for the workshop while no kind is chosen.
 NO_KIND = "?"
@@ -25,6 +31,11 @@ class Describing(Navigation):
         super().__init__(library, events, clock=clock)
         self.growing = Growing(library)
         self._bench: Case | None = None
+        #: What was asked of the solver last, and what it said.
+        self._asked: ProofRequest | None = None
+        self.proved: Proved | None = None
+        self.growing.proved.connect(self._on_proved)
+        self.growing.not_proved.connect(self._on_not_proved)
 
     def _accept(self, answer: Accepted) -> None:
         raise NotImplementedError
@@ -66,11 +77,34 @@ class Describing(Navigation):
         from bench_lamp.views.workshop.cards import choose_card, workshop_card
 
         case = self.workshop_case
-        return (
-            choose_card(self.library.offered(ships=False))
-            if case is None
-            else workshop_card(case, self.hand)
-        )
+        if case is None:
+            return choose_card(self.library.offered(ships=False))
+        return workshop_card(case, self.hand, self.proof_of(case))
+
+    def proof_of(self, case: Case) -> "Proved | None":
+        """Return what the solver says of the kind on the table; asks it where that is wanted."""
+        draft = self.hand.draft
+        if "proof" not in draft and "good" not in draft:
+            return None
+        from bench_lamp.views.workshop.good_board import good_readings
+
+        seen = dict(good_readings(case)) or None if "good" in draft else None
+        known = self._asked
+        if known is None or known.profile is not case.profile or known.seen != seen:
+            self.proved = None
+            self._asked = self.growing.prove(case.profile, seen)
+        return self.proved
+
+    @Slot(object, object)
+    def _on_proved(self, request: "ProofRequest", found: "Proved") -> None:
+        if request == self._asked:
+            self.proved = found
+            self.changed.emit()
+
+    @Slot(object, str)
+    def _on_not_proved(self, request: "ProofRequest", words: str) -> None:
+        if request == self._asked:
+            self.notified.emit("The circuit could not be solved", words, True)
 
     def workshop_answer(self, text: str) -> Answer | None:
         """Return what was typed in the workshop means; a kind that is chosen is opened at once."""
@@ -98,7 +132,7 @@ class Describing(Navigation):
     def _step_on(self, case: Case, draft: Mapping[str, str]) -> None:
         from bench_lamp.views.workshop.answers import chosen
 
-        grow = chosen(case, draft)
+        grow = chosen(case, draft, self.proved)
         if grow:
             self._accept(Accepted(grow=grow, draft={}))
         else:

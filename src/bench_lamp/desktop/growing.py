@@ -1,13 +1,14 @@
 """The window's end of profiles that grow: asks the writer, takes what it wrote, and goes on."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from itertools import count
 
 from PySide6.QtCore import QObject, QThread, Signal, Slot
 
-from bench_lamp.board import ProfileLibrary
+from bench_lamp.board import Profile, ProfileLibrary
 from bench_lamp.board.change import Change
 from bench_lamp.board.grow import Grown
+from bench_lamp.desktop.workers.profile_prover import ProfileProver, ProofRequest
 from bench_lamp.desktop.workers.profile_writer import GrowRequest, ProfileWriter
 from bench_lamp.errors import BenchLampError
 
@@ -24,6 +25,10 @@ class Growing(QObject):
     grew = Signal(str)
     failed = Signal(object)
     asked = Signal(object)
+    #: For the prover: a `ProofRequest`. What it found, and what went wrong.
+    proof_asked = Signal(object)
+    proved = Signal(object, object)
+    not_proved = Signal(object, str)
 
     def __init__(self, library: ProfileLibrary) -> None:
         super().__init__()
@@ -86,10 +91,21 @@ class Growing(QObject):
             GrowRequest(token=token, own=own, paths=self._library.paths(), **wanted)  # type: ignore[arg-type]
         )
 
+    def prove(self, profile: Profile, seen: Mapping[str, float] | None) -> ProofRequest:
+        """Have a profile prove itself; `proved` or `not_proved` follows."""
+        request = ProofRequest(next(self._tokens), profile, seen)
+        self._started()
+        self.proof_asked.emit(request)
+        return request
+
     def _started(self) -> None:
         if self._worker is None:
-            self._worker, self._thread = ProfileWriter(), QThread()
+            self._worker, self._thread, self._prover = ProfileWriter(), QThread(), ProfileProver()
             self._worker.moveToThread(self._thread)
+            self._prover.moveToThread(self._thread)
+            self.proof_asked.connect(self._prover.prove)
+            self._prover.proved.connect(self.proved)
+            self._prover.failed.connect(self.not_proved)
             self.asked.connect(self._worker.grow)
             self._worker.grown.connect(self._on_grown)
             self._worker.failed.connect(self._on_failed)

@@ -1,24 +1,24 @@
 """What is measured and tapped: by the instrument that is linked, or with a finger."""
 
 from collections.abc import Sequence
-
-from PySide6.QtCore import Signal, Slot
+from typing import TYPE_CHECKING
 
 from bench_lamp.cards.card import Accepted, Typed
 from bench_lamp.case.case import Case
-from bench_lamp.desktop.navigation import Navigation
 from bench_lamp.errors import BenchLampError
 from bench_lamp.instrument import LogicRequest, LogicShown, Request, Shown
 from bench_lamp.journal.events import Body
 
+if TYPE_CHECKING:
+    from bench_lamp.desktop.navigation import Navigation as _Base
+else:
+    # Two bases that are Qt objects would mix up their signals and slots.
+    _Base = object
 
-class Measuring(Navigation):
-    """The window's end of an instrument."""
 
-    #: For the instrument's thread.
-    measure_requested = Signal(object)
-    #: What an instrument shows, as it would be typed: for the screen.
-    measured = Signal(str)
+class Measuring(_Base):
+    """The window's end of an instrument; mixed into what already is a Qt object."""
+
     #: Whether an instrument is linked.
     is_linked = False
 
@@ -78,7 +78,6 @@ class Measuring(Navigation):
         else:
             self.measure_requested.emit((case.profile, self.job, request))
 
-    @Slot(str, object, object)
     def on_shown(
         self, source: str, request: Request | LogicRequest, shown: Shown | LogicShown
     ) -> None:
@@ -105,12 +104,10 @@ class Measuring(Navigation):
         self.measured.emit(text)
         self._answer(Typed(text=text, source=source, shown=shown))
 
-    @Slot(object)
     def on_unmeasured(self, error: BenchLampError) -> None:
         """The instrument gave nothing usable."""
         self.notified.emit(str(error), error.hint, True)
 
-    @Slot(str, object)
     def on_read(self, job: str, bodies: tuple[Body, ...]) -> None:
         """A file was read: log what it says to the job it was read for; nothing when stopped."""
         if not bodies:

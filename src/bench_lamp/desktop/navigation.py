@@ -48,6 +48,10 @@ class Navigation(QObject):
     ruled = Signal()
     #: For the store's thread.
     append_requested = Signal(object)
+    #: For the instrument's thread.
+    measure_requested = Signal(object)
+    #: What an instrument shows, as it would be typed: for the screen.
+    measured = Signal(str)
 
     def __init__(
         self, library: ProfileLibrary, events: Iterable[Event], *, clock: Clock = utc_now

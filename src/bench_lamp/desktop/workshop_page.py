@@ -40,7 +40,7 @@ class WorkshopPage(QWidget):
         self._rows_area.setWidget(self.rows)
         self._heading, self._note = Words(look, 14, 600), Words(look, 13, 400, "dim")
         self._lay_out()
-        for drawing in (self.tree, self.points):
+        for drawing in (self.tree, self.points, self.rows):
             drawing.picked.connect(session.look_at)
         self.card.entered.connect(session.answer)
         self.card.chosen.connect(session.choose)
@@ -85,7 +85,7 @@ class WorkshopPage(QWidget):
             self.headed.subtitle.setText(case.profile.name)
             self.tree.show_tree(tree_picture(case, session.hand), session.hand.focus)
             self.points.show_ladder(ladder(case, next_point=session.hand.focus))
-            view = workshop_rows(case, session.hand)
+            view = workshop_rows(case, session.hand, session.proof_of(case))
             self.rows.show_rows(view)
             self._heading.setText(view.heading)
             self._note.setText(view.note)

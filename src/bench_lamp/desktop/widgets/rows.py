@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QWidget
 
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.widgets.painted import Painted
-from bench_lamp.views.workshop.picture import RowsView
+from bench_lamp.views.workshop.rows import RowsView
 
 
 class NamedRows(Painted):

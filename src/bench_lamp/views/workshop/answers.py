@@ -17,6 +17,8 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.errors import BenchLampError
 from bench_lamp.units import Band, UnitError, parse_quantity
+from bench_lamp.views.workshop.good_board import good_board_changes, practice_change
+from bench_lamp.views.workshop.proof_cards import Proved, fit_changes
 
 #: Fields of the profile itself that a word begins.
 _PROFILE = {"name": "name", "maker": "maker", "about": "about"}
@@ -32,8 +34,14 @@ def take_workshop(case: Case, hand: Hand, text: str) -> Answer:
         return Refused(what=str(exc), mend=exc.hint)
 
 
-def chosen(case: Case, draft: Mapping[str, str]) -> tuple[Change, ...]:
+def chosen(
+    case: Case, draft: Mapping[str, str], proved: Proved | None = None
+) -> tuple[Change, ...]:
     """Return the changes that a choice with these answers means; none for a mere step."""
+    if "fit" in draft and proved is not None:
+        return fit_changes(proved.proposals)
+    if draft.get("good") == "take":
+        return good_board_changes(case)
     if "take" in draft:
         return table_changes(read_table(draft["take"], case.profile), case.profile)
     if "confirm" in draft:
@@ -45,6 +53,8 @@ def _taken(case: Case, hand: Hand, text: str) -> Answer:
     profile = case.profile
     if not text:
         return Refused(what="Nothing was said", mend="Write it as the lines below have it.")
+    if "good" in hand.draft and not hand.focus:
+        return _good(case, text)
     if "supply" in hand.draft:
         grow = supply_said(kind_of(hand.draft["supply"]), text, profile)
         return Accepted(grow=grow, focus="", draft={})
@@ -62,6 +72,17 @@ def _taken(case: Case, hand: Hand, text: str) -> Answer:
         return Accepted(grow=grow, focus="" if is_gone else called)
     point = profile.point(hand.focus)
     return _of_point(profile, point, text) if point is not None else _of_board(case, text)
+
+
+def _good(case: Case, text: str) -> Answer:
+    """Take what a good board reads at one point."""
+    said = read_said(text, case.profile)
+    point = case.profile.point(said.name) if said is not None else None
+    if said is None or point is None or not said.value:
+        return Refused(
+            what="Which point reads what?", mend="Write 5V 5.06, of a point that is here."
+        )
+    return Accepted(grow=(practice_change(case, point, parse_quantity(said.value, "V").value),))
 
 
 def _of_board(case: Case, text: str) -> Answer:

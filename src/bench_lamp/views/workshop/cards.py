@@ -14,7 +14,9 @@ from bench_lamp.case.hand import Hand
 from bench_lamp.case.readings import MODE_UNITS
 from bench_lamp.units import band_text, exact
 from bench_lamp.units.words import opening
+from bench_lamp.views.workshop.good_board import boards_words
 from bench_lamp.views.workshop.knowledge import next_piece
+from bench_lamp.views.workshop.proof_cards import Proved, good_card, proof_card
 from bench_lamp.views.workshop.rails import rail_words
 
 #: What the home card shows beside the board: the proof, a good board's readings.
@@ -42,9 +44,13 @@ def choose_card(profiles: Sequence[Profile], text: str = "") -> Card:
     )  # fmt: skip
 
 
-def workshop_card(case: Case, hand: Hand) -> Card:
+def workshop_card(case: Case, hand: Hand, proved: Proved | None = None) -> Card:
     """Return the card for what is picked, or for the step that was begun."""
     draft = hand.draft
+    if PROOF in draft and not hand.focus:
+        return proof_card(case, proved)
+    if GOOD in draft and not hand.focus:
+        return good_card(case, proved)
     if "supply" in draft:
         return _supply_card(draft["supply"])
     if "choose" in draft:
@@ -71,6 +77,9 @@ def _home_card(case: Case) -> Card:
         choices=(
             Choice(key="Alt+s", text="Add a supply", note="all of its blocks at once", draft={"choose": "supply"}),
             Choice(key="Alt+p", text="Let it prove itself", note="the model against the limits", draft={PROOF: "yes"}),
+        ),
+        runners=(
+            Choice(key="Alt+g", text="Read a good board", note="practice from it", draft={GOOD: "yes"}),
         ),
         why_heading="As one says it",
         why=(
@@ -161,7 +170,8 @@ def _block_card(case: Case, block: Block) -> Card:
 def _point_card(case: Case, point: TestPoint) -> Card:
     unit = MODE_UNITS[point.mode]
     known = exact(point.nominal, unit) if point.nominal is not None else "no nominal yet"
-    practice = f"practice {band_text(point.practice, unit)}" if point.practice else ""
+    seen = f" from {boards_words(point)}" if point.boards_read else ""
+    practice = f"practice {band_text(point.practice, unit)}{seen}" if point.practice else ""
     ground = case.profile.ground_of(point)
     return Card(
         id=f"workshop-point:{point.id}",

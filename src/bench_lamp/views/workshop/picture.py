@@ -1,34 +1,19 @@
 """What the workshop shows beside its card: the tree, and under it rows: knowledge, a table, the proof."""
 
-from msgspec import Struct
-
 from bench_lamp.board.point_table import read_table
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.views.workshop.knowledge import knowledge
+from bench_lamp.views.workshop.proof_cards import Proved, good_rows, proof_rows
+from bench_lamp.views.workshop.rows import RowsView, RowView
 
 
-class RowView(Struct, frozen=True, kw_only=True):
-    """One row: its name, what is there, and a remark."""
-
-    key: str
-    name: str
-    have: str
-    remark: str
-    #: Colour of what is there: a verdict, or `dim`.
-    token: str = "text"
-
-
-class RowsView(Struct, frozen=True):
-    """Rows under a heading."""
-
-    heading: str
-    note: str
-    rows: tuple[RowView, ...]
-
-
-def workshop_rows(case: Case, hand: Hand) -> RowsView:
+def workshop_rows(case: Case, hand: Hand, proved: Proved | None = None) -> RowsView:
     """Return the rows that belong to the card."""
+    if "proof" in hand.draft:
+        return proof_rows(case, proved)
+    if "good" in hand.draft:
+        return good_rows(case)
     if "paste" in hand.draft:
         return _table_rows(case, hand.draft["paste"])
     rows = tuple(
