@@ -185,3 +185,49 @@ def test_the_open_job_can_be_the_good_board(open_bench):
     read = [p for p in workshop.profile.test_points if p.boards_read]
     assert read
     assert all(p.practice.low <= before[p.id].low for p in read)
+
+
+def test_a_bundle_goes_out_and_comes_in_beside_what_is_here(open_bench, tmp_path):
+    hands = open_bench(demo=False)
+    workshop = Workshop(hands)
+    workshop.begin("k2")
+    workshop.say("TP1 4.75..5.25")
+    workshop.key("b", ALT)
+    workshop.say("The other bench, CC BY 4.0")
+    path = tmp_path / "bundles" / "k2.benchboard"
+    hands.wait(path.exists)
+    workshop.say("TP1 4.9..5.1")
+    hands.session.bring_in(path)
+    hands.wait(lambda: hands.session.bundling.looked is not None)
+    assert workshop.card.card.title == "k2"
+    assert "The other bench" in " ".join(workshop.card.card.why)
+    assert "4.9..5.1" in hands.window.workshop.rows.accessibleName()
+    workshop.key("1")
+    hands.wait(lambda: hands.session.describing == "k2-2")
+    assert str(workshop.profile.point("TP1").design) == "4.75..5.25"
+    assert str(hands.session.library.get("k2").point("TP1").design) == "4.9..5.1"
+
+
+def test_a_damaged_bundle_changes_nothing_and_says_so(open_bench, tmp_path):
+    hands = open_bench(demo=False)
+    bad = tmp_path / "bad.benchboard"
+    bad.write_bytes(b"PK\x03\x04 nothing")
+    hands.session.bring_in(bad)
+    hands.wait(lambda: "no bundle" in hands.said)
+    assert not hands.session.describing
+
+
+def test_an_empty_shelf_says_what_there_is_to_do(open_bench, monkeypatch):
+    started = []
+    monkeypatch.setattr("bench_lamp.desktop.asking.open_demo", lambda: started.append("demo"))
+    monkeypatch.setattr("bench_lamp.desktop.asking.ask_for_profile", lambda parent: None)
+    hands = open_bench(demo=False)
+    assert [c.key for c in hands.card.card.choices] == ["Ctrl+N", "F2", "Ctrl+E", "Ctrl+O"]
+    hands.shortcut("F2")
+    assert started == ["demo"]
+    hands.shortcut("Ctrl+O")
+    hands.shortcut("Ctrl+E")
+    assert hands.window.workshop.card.card.title == "Which kind of board?"
+    hands.press(Qt.Key.Key_Escape)
+    hands.shortcut("Ctrl+N")
+    assert hands.title == "Which board is it?"

@@ -62,9 +62,10 @@ def test_the_desktop_file_opens_profiles_by_their_type():
     found = entry["Desktop Entry"]
     assert found["Exec"] == "bench-lamp %f"
     mime = ElementTree.parse(SYSTEM / f"{APP_ID}.mime.xml").getroot()
-    (kind,) = mime
-    assert found["MimeType"] == f"{kind.get('type')};"
+    kind, bundle = mime
+    assert found["MimeType"] == f"{kind.get('type')};{bundle.get('type')};"
     assert kind.find("{*}glob").get("pattern") == "*.board.yaml"
+    assert bundle.find("{*}glob").get("pattern") == "*.benchboard"
     meta = ElementTree.parse(SYSTEM / f"{APP_ID}.metainfo.xml").getroot()
     assert meta.findtext("id") == APP_ID == found["Icon"]
     assert meta.findtext("launchable") == f"{APP_ID}.desktop"

@@ -45,6 +45,14 @@ class Describe(Struct, frozen=True):
     """Open the workshop on the open job's kind of board."""
 
 
+class OpenDemo(Struct, frozen=True):
+    """Start the demo beside, on a copy of its own."""
+
+
+class BringIn(Struct, frozen=True):
+    """Ask for a profile or bundle, and look into it."""
+
+
 class OpenJob(Struct, frozen=True):
     """Put a job on the bench."""
 
@@ -82,6 +90,8 @@ Command = (
     | CorrectKind
     | GoToShelf
     | Describe
+    | OpenDemo
+    | BringIn
     | OpenJob
     | SavePaper
     | ChooseFile

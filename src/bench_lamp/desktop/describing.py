@@ -1,21 +1,21 @@
 """The workshop's end of the session: which kind of board is described, and what is said of it."""
 
 from collections.abc import Iterable, Mapping, Sequence
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
-from PySide6.QtCore import Slot
 
-from bench_lamp.board import ProfileLibrary
+from bench_lamp.board import Profile, ProfileLibrary
 from bench_lamp.board.change import Change
 from bench_lamp.cards.card import Accepted, Answer, Card, Choice
 from bench_lamp.case.case import Case
+from bench_lamp.desktop.bundling import Bundling
 from bench_lamp.desktop.growing import Growing, Then
 from bench_lamp.desktop.navigation import Clock, Navigation, utc_now
 from bench_lamp.journal import Event, JobState
 
 if TYPE_CHECKING:
-    from bench_lamp.desktop.workers.profile_prover import ProofRequest
     from bench_lamp.views.workshop.proof_cards import Proved
 
 #: Stands for the workshop while no kind is chosen.
@@ -31,11 +31,12 @@ class Describing(Navigation):
         super().__init__(library, events, clock=clock)
         self.growing = Growing(library)
         self._bench: Case | None = None
+        self.bundling = Bundling(
+            library, self.growing, lambda what, more: self.notified.emit(what, more, False)
+        )
         #: What was asked of the solver last, and what it said.
-        self._asked: ProofRequest | None = None
+        self._asked: tuple[Profile, dict[str, float] | None] | None = None
         self.proved: Proved | None = None
-        self.growing.proved.connect(self._on_proved)
-        self.growing.not_proved.connect(self._on_not_proved)
 
     def _accept(self, answer: Accepted) -> None:
         raise NotImplementedError
@@ -76,10 +77,38 @@ class Describing(Navigation):
             return super().card()
         from bench_lamp.views.workshop.cards import choose_card, workshop_card
 
+        if self.bundling.looked is not None:
+            from bench_lamp.views.workshop.bundle_cards import bundle_card
+
+            return bundle_card(self.bundling.looked)
         case = self.workshop_case
         if case is None:
             return choose_card(self.library.offered(ships=False))
         return workshop_card(case, self.hand, self.proof_of(case))
+
+    def bring_in(self, path: Path) -> None:
+        """Look into a bundle that somebody sent; or take a profile, and begin a job on it."""
+        if path.name.endswith(".benchboard"):
+            self.bundling.look(path, lambda: self.describe(NO_KIND))
+            return
+
+        def begin(profile_id: str, done: str) -> None:
+            if done:
+                self.journal.say(done)
+            if profile_id:
+                self.begin_job(profile_id)
+
+        self.bundling.adopt(path, begin)
+
+    def _take_bundle(self, how: str) -> None:
+        def then(profile_id: str) -> None:
+            if profile_id:
+                self.describe(profile_id)
+                self.notified.emit("Taken in", profile_id, False)
+            else:
+                self._leave_workshop()
+
+        self.bundling.take(how, then)
 
     def proof_of(self, case: Case) -> "Proved | None":
         """Return what the solver says of the kind on the table; asks it where that is wanted."""
@@ -89,22 +118,18 @@ class Describing(Navigation):
         from bench_lamp.views.workshop.good_board import good_readings
 
         seen = dict(good_readings(case)) or None if "good" in draft else None
-        known = self._asked
-        if known is None or known.profile is not case.profile or known.seen != seen:
-            self.proved = None
-            self._asked = self.growing.prove(case.profile, seen)
+        asked = (case.profile, seen)
+        if self._asked is None or self._asked[0] is not asked[0] or self._asked[1] != seen:
+            self.proved, self._asked = None, asked
+            self.growing.do(lambda: _proved(*asked), lambda found: self._on_proved(asked, found))
         return self.proved
 
-    @Slot(object, object)
-    def _on_proved(self, request: "ProofRequest", found: "Proved") -> None:
-        if request == self._asked:
+    def _on_proved(self, asked: object, found: object) -> None:
+        from bench_lamp.views.workshop.proof_cards import Proved
+
+        if asked is self._asked and isinstance(found, Proved):
             self.proved = found
             self.changed.emit()
-
-    @Slot(object, str)
-    def _on_not_proved(self, request: "ProofRequest", words: str) -> None:
-        if request == self._asked:
-            self.notified.emit("The circuit could not be solved", words, True)
 
     def workshop_answer(self, text: str) -> Answer | None:
         """Return what was typed in the workshop means; a kind that is chosen is opened at once."""
@@ -112,6 +137,9 @@ class Describing(Navigation):
         from bench_lamp.views.workshop.choosing import take_kind
 
         case = self.workshop_case
+        if case is not None and "give" in self.hand.draft:
+            self.bundling.save(case.profile.id, text, self.clock())
+            return Accepted(draft={})
         if case is not None:
             return take_workshop(case, self.hand, text)
         return take_kind(text, self.library.offered(ships=False))
@@ -123,6 +151,8 @@ class Describing(Navigation):
             self.describe(draft["describe"])
         elif "begin" in draft:
             self.growing.begin(draft["begin"], self.describe)
+        elif "bundle" in draft:
+            self._take_bundle(draft["bundle"])
         elif not self.describing or (case := self.workshop_case) is None:
             return False
         else:
@@ -149,6 +179,9 @@ class Describing(Navigation):
         """Esc in the workshop: out of the step, off the picked part, or out of the workshop."""
         if self.is_asking:
             self._ask(None)
+        elif self.bundling.looked is not None:
+            self.bundling.looked = None
+            self._leave_workshop()
         elif self.hand.draft or self.hand.focus:
             self.hand = replace(self.hand, draft={}, focus="")
             self.changed.emit()
@@ -166,3 +199,14 @@ class Describing(Navigation):
         act = self.growing.redo if again else self.growing.undo
         if not act(self.describing):
             self.notified.emit("Nothing to undo" if not again else "Nothing to redo", "", False)
+
+
+def _proved(profile: Profile, seen: Mapping[str, float] | None) -> "Proved":
+    """Solve the sound board of a profile, and fit it where that would help; takes its time."""
+    from bench_lamp.reason.own.fit import fitted
+    from bench_lamp.reason.own.proof import prove
+    from bench_lamp.views.workshop.proof_cards import Proved
+
+    proof = prove(profile)
+    wants_fit = proof is not None and (proof.misses or seen)
+    return Proved(proof, fitted(profile, seen) if wants_fit else (), seen is not None)

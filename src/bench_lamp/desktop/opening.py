@@ -3,7 +3,6 @@
 from pathlib import Path
 
 from bench_lamp.desktop.session import Session
-from bench_lamp.errors import BenchLampError
 
 
 def catch_faults(session: Session, folder: Path) -> None:
@@ -14,17 +13,5 @@ def catch_faults(session: Session, folder: Path) -> None:
 
 
 def open_profile(session: Session, path: Path) -> None:
-    """Take a profile that was opened among the shop's own, and begin a job on it."""
-    from bench_lamp.board.adopt import adopt
-
-    own = session.library.own
-    if own is None:
-        return
-    try:
-        profile, done = adopt(path, own)
-    except BenchLampError as exc:
-        session.journal.say(f"{exc}. {exc.hint}")
-        return
-    if done:
-        session.journal.say(f"{done}.")
-    session.begin_job(profile.id)
+    """Look into a bundle that was opened; or take a profile, and begin a job on it."""
+    session.bring_in(path)

@@ -48,7 +48,8 @@ class ShelfRows(Painted):
                 f"No board matches “{self.words}”."
                 if self.words
                 else "The shelf is empty. A board that comes in stands here with its path, its last "
-                "reading and its next step. Ctrl+N puts the first one on the bench."
+                "reading and its next step. The first one comes on the bench with Ctrl+N; nobody "
+                "needs to have described it."
             )
             box = QRectF(8, 20, min(self.width() - 30, self.look.px(520)), self.look.px(160))
             self.wrapped(painter, box, words, (16, 400), "dim")

@@ -70,6 +70,8 @@ class BenchWindow(QWidget):
             commands.CorrectKind: session.correct_kind,
             commands.GoToShelf: session.go_shelf,
             commands.Describe: session.describe,
+            commands.OpenDemo: self._open_demo,
+            commands.BringIn: self._bring_in,
         }
         self._connect()
         self._was_painted = False
@@ -80,7 +82,11 @@ class BenchWindow(QWidget):
         self.refresh()
 
     def _commands(self) -> dict[str, KeyCommand]:
-        return window_commands(
+        outside: dict[str, KeyCommand] = {
+            "demo": ("F2", "Look at the demo bench, on a copy", self._open_demo),
+            "bring-in": ("Ctrl+O", "Bring in a profile or bundle", self._bring_in),
+        }
+        return outside | window_commands(
             self.session,
             self.look,
             tape=(self.page.toggle_tape, self.page.tape.pick_last),
@@ -163,12 +169,7 @@ class BenchWindow(QWidget):
         match command:
             case commands.OpenJob(job):
                 self.session.open_job(job)
-            case (
-                commands.BeginJob()
-                | commands.CorrectKind()
-                | commands.GoToShelf()
-                | commands.Describe()
-            ):
+            case _ if type(command) in self._moves:
                 self._moves[type(command)]()
             case commands.SavePaper(paper) if case is not None:
                 self._save(paper, case)
@@ -178,6 +179,19 @@ class BenchWindow(QWidget):
                     self.carry_out(chosen)
             case commands.ReadFiles() if case is not None:
                 self.files.read(command, self.session.job, case.profile)
+
+    def _bring_in(self) -> None:
+        """Ask for a profile or bundle, and look into it."""
+        from bench_lamp.desktop.asking import ask_for_profile
+
+        path = ask_for_profile(self)
+        if path is not None:
+            self.session.bring_in(path)
+
+    def _open_demo(self) -> None:
+        from bench_lamp.desktop.asking import open_demo
+
+        open_demo()
 
     def _save(self, paper: Paper, case: Case) -> None:
         from bench_lamp.desktop import papers

@@ -26,7 +26,7 @@ def window_commands(
     """
 
     def in_job(act: Callable[[], None]) -> Callable[[], None]:
-        return lambda: act() if session.job and not session.describing else None
+        return _in_job(session, act)
 
     commands: dict[str, KeyCommand] = {
         "find": ("Ctrl+K", "Find anything", find),
@@ -44,14 +44,18 @@ def window_commands(
         "turn": ("F9", "Turn the chip over", in_job(turn_over)),
         "rules": ("Ctrl+R", "House rules", session.toggle_rules),
         "workshop": ("Ctrl+E", "Workshop: describe this kind of board", session.describe),
-        "journal": (
-            "F4",
-            "Mend the journal: go on here, or save what can be read",
-            session.journal.mend,
-        ),
         "quit": ("Ctrl+Q", "Quit", close),
     }
-    return commands | _looks(session, look) | _meters(session)
+    return commands | _journal(session) | _looks(session, look) | _meters(session)
+
+
+def _journal(session: Session) -> dict[str, KeyCommand]:
+    words = "Mend the journal: go on here, or save what can be read"
+    return {"journal": ("F4", words, session.journal.mend)}
+
+
+def _in_job(session: Session, act: Callable[[], None]) -> Callable[[], None]:
+    return lambda: act() if session.job and not session.describing else None
 
 
 def _looks(session: Session, look: Look) -> dict[str, KeyCommand]:

@@ -17,6 +17,7 @@ from bench_lamp.desktop.widgets.tree_canvas import TreeCanvas
 from bench_lamp.desktop.widgets.words import Words
 from bench_lamp.stages.trace.tree import tree_picture
 from bench_lamp.views.ladder import ladder
+from bench_lamp.views.workshop.bundle_cards import LookedIn, bundle_rows
 from bench_lamp.views.workshop.picture import workshop_rows
 
 KEYS = "Enter take it  ·  Ctrl+Z undo  ·  Esc back"
@@ -77,6 +78,7 @@ class WorkshopPage(QWidget):
         """Show the kind of board as it is now."""
         session = self._session
         case, card = session.workshop_case, session.card()
+        case = None if session.bundling.looked is not None else case
         shown = case is not None
         for part in (self._points_area, self._rows_area, self._heading, self._note):
             part.setVisible(shown)
@@ -90,6 +92,8 @@ class WorkshopPage(QWidget):
             self._heading.setText(view.heading)
             self._note.setText(view.note)
             self._share_room(has_tree=has_tree, has_points=has_points)
+        elif session.bundling.looked is not None:
+            self._show_bundle(session.bundling.looked)
         else:
             self._share_room(has_tree=False, has_points=False)
             self.headed.subtitle.setText(
@@ -97,6 +101,17 @@ class WorkshopPage(QWidget):
             )
         if card is not None:
             self.card.show_card(card, KEYS)
+
+    def _show_bundle(self, looked: LookedIn) -> None:
+        """Show what a bundle would bring, line by line."""
+        view = bundle_rows(looked)
+        self.headed.subtitle.setText("a bundle, looked into; nothing of it is taken yet")
+        self.rows.show_rows(view)
+        self._heading.setText(view.heading)
+        self._note.setText(view.note)
+        for part in (self._rows_area, self._heading, self._note):
+            part.setVisible(True)
+        self._share_room(has_tree=False, has_points=False)
 
     def _share_room(self, *, has_tree: bool, has_points: bool) -> None:
         """A tree and points share the room; rows have what they need, up to a third."""

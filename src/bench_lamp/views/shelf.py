@@ -6,7 +6,7 @@ from datetime import datetime
 from msgspec import Struct
 
 from bench_lamp.cards.card import Card, Choice
-from bench_lamp.cards.commands import BeginJob, OpenJob
+from bench_lamp.cards.commands import BeginJob, BringIn, Describe, OpenDemo, OpenJob
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.next_stage import suggested
@@ -146,20 +146,47 @@ def first_id(state: JobState) -> str:
     return state.tape[0].event.id if state.tape else ""
 
 
+def _empty_card(notes: Sequence[str]) -> Card:
+    """Return the card of an empty shelf: what there is to do, each by one key."""
+    return Card(
+        id="shelf-empty",
+        kind="Begin",
+        title="Put a board on the bench",
+        choices=(
+            Choice(
+                key="Ctrl+N",
+                text="New job, on any board",
+                note="a tag and a name are enough",
+                command=BeginJob(),
+            ),
+            Choice(
+                key="F2",
+                text="Look at the demo bench",
+                note="opens beside, on a copy of its own",
+                command=OpenDemo(),
+            ),
+            Choice(
+                key="Ctrl+E",
+                text="Describe a board",
+                note="its supplies and points, in the workshop",
+                command=Describe(),
+            ),
+            Choice(
+                key="Ctrl+O",
+                text="Bring in profiles or a bundle",
+                note="a look inside first",
+                command=BringIn(),
+            ),
+        ),
+        why_heading="What it takes",
+        why=("Ten seconds to begin. The board is described while the work goes on.", *notes),
+    )
+
+
 def next_step_card(picked: ShelfCard | None, notes: Sequence[str] = ()) -> Card:
     """Return the lit card of the shelf: what to do with the picked job."""
     if picked is None:
-        return Card(
-            id="shelf-empty",
-            kind="Begin",
-            title="Put a board on the bench",
-            choices=(Choice(key="Ctrl+N", text="New job", command=BeginJob()),),
-            why_heading="What it takes",
-            why=(
-                "A tag, the kind of board, and the complaint. Under a minute by keyboard.",
-                *notes,
-            ),
-        )
+        return _empty_card(notes)
     waits: tuple[str, ...] = ()
     if picked.power_is_live:
         waits = ("The board is marked LIVE. Check it before you touch it.",)

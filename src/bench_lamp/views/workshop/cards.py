@@ -1,6 +1,6 @@
 """The cards of the workshop: what is described next, and how it is said."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Mapping, Sequence
 
 from bench_lamp.board import Block, Profile, TestPoint
 from bench_lamp.board.block_entry import example_of, values_of
@@ -14,6 +14,7 @@ from bench_lamp.case.hand import Hand
 from bench_lamp.case.readings import MODE_UNITS
 from bench_lamp.units import band_text, exact
 from bench_lamp.units.words import opening
+from bench_lamp.views.workshop.bundle_cards import give_card
 from bench_lamp.views.workshop.good_board import boards_words
 from bench_lamp.views.workshop.knowledge import next_piece
 from bench_lamp.views.workshop.proof_cards import Proved, good_card, proof_card
@@ -46,17 +47,9 @@ def choose_card(profiles: Sequence[Profile], text: str = "") -> Card:
 
 def workshop_card(case: Case, hand: Hand, proved: Proved | None = None) -> Card:
     """Return the card for what is picked, or for the step that was begun."""
-    draft = hand.draft
-    if PROOF in draft and not hand.focus:
-        return proof_card(case, proved)
-    if GOOD in draft and not hand.focus:
-        return good_card(case, proved)
-    if "supply" in draft:
-        return _supply_card(draft["supply"])
-    if "choose" in draft:
-        return _kinds_card(case)
-    if "paste" in draft:
-        return _paste_card(case, draft["paste"])
+    step = None if hand.focus else _step_card(case, hand.draft, proved)
+    if step is not None:
+        return step
     block = case.profile.block(hand.focus)
     if block is not None:
         return _block_card(case, block)
@@ -64,6 +57,19 @@ def workshop_card(case: Case, hand: Hand, proved: Proved | None = None) -> Card:
     if point is not None:
         return _point_card(case, point)
     return _home_card(case)
+
+
+def _step_card(case: Case, draft: Mapping[str, str], proved: Proved | None) -> Card | None:
+    """Return the card of the step that was begun; None for none."""
+    steps: Mapping[str, Callable[[str], Card]] = {
+        PROOF: lambda _: proof_card(case, proved),
+        GOOD: lambda _: good_card(case, proved),
+        "give": lambda _: give_card(case.profile),
+        "supply": _supply_card,
+        "choose": lambda _: _kinds_card(),
+        "paste": lambda text: _paste_card(case, text),
+    }
+    return next((make(draft[name]) for name, make in steps.items() if name in draft), None)
 
 
 def _home_card(case: Case) -> Card:
@@ -80,6 +86,7 @@ def _home_card(case: Case) -> Card:
         ),
         runners=(
             Choice(key="Alt+g", text="Read a good board", note="practice from it", draft={GOOD: "yes"}),
+            Choice(key="Alt+b", text="Save as a bundle", note="to give it to others", draft={"give": "yes"}),
         ),
         why_heading="As one says it",
         why=(
@@ -92,7 +99,7 @@ def _home_card(case: Case) -> Card:
     )  # fmt: skip
 
 
-def _kinds_card(case: Case) -> Card:
+def _kinds_card() -> Card:
     return Card(
         id="workshop-kinds",
         kind="Workshop",

@@ -1,0 +1,88 @@
+"""Taking a bundle in: beside what is here, never over it; practice of both is blended where that is wanted."""
+
+import difflib
+from collections.abc import Callable, Mapping
+from pathlib import Path
+
+from bench_lamp.board.change import Change, point_put
+from bench_lamp.board.library import SUFFIX
+from bench_lamp.board.load import MAX_BYTES
+from bench_lamp.board.profile import Profile
+from bench_lamp.files import read_text, write_whole
+from bench_lamp.units import Band
+
+
+def differences(texts: Mapping[str, str], paths: Mapping[str, Path]) -> tuple[str, ...]:
+    """Return the lines that differ: `- ` stands here, `+ ` in the bundle; none where it is the same.
+
+    A profile that is not here at all differs by all of its lines.
+    """
+    found: list[str] = []
+    for name, text in texts.items():
+        here = read_text(paths[name], most=MAX_BYTES) if name in paths else ""
+        lines = difflib.unified_diff(here.splitlines(), text.splitlines(), n=0, lineterm="")
+        found += [line for line in list(lines)[2:] if not line.startswith("@@")]
+    return tuple(found)
+
+
+def free_id(profile_id: str, paths: Mapping[str, Path]) -> str:
+    """Return a name that no profile here has."""
+    made, number = profile_id, 2
+    while made in paths:
+        made, number = f"{profile_id}-{number}", number + 1
+    return made
+
+
+def put_beside(
+    profile_id: str, texts: Mapping[str, str], own: Path, paths: Mapping[str, Path]
+) -> str:
+    """Put a bundle's profiles among the shop's own; what is here keeps its name. Return the new id.
+
+    Raises
+    ------
+    BenchLampError
+        When one cannot be written.
+    """
+    same = {k for k, text in texts.items() if k in paths and _is_same(paths[k], text)}
+    names = {k: k if k in same else free_id(k, paths) for k in texts}
+    own.mkdir(parents=True, exist_ok=True)
+    for name, text in texts.items():
+        if name not in same:
+            whole = _renamed(text, names)
+            target = own / f"{names[name]}{SUFFIX}"
+            write_whole(target, _writer(whole))
+    return names[profile_id]
+
+
+def _writer(text: str) -> Callable[[Path], object]:
+    return lambda place: place.write_text(text, encoding="utf-8")
+
+
+def _is_same(path: Path, text: str) -> bool:
+    return read_text(path, most=MAX_BYTES) == text
+
+
+def _renamed(text: str, names: Mapping[str, str]) -> str:
+    """Return a profile's text with other ids where it names itself and what it extends."""
+    lines = text.splitlines(keepends=True)
+    for number, line in enumerate(lines):
+        key, colon, rest = line.partition(":")
+        old = rest.split("#")[0].strip().strip("'\"")
+        if key in {"id", "extends"} and colon and old in names:
+            lines[number] = f"{key}:{rest.replace(old, names[old], 1)}"
+    return "".join(lines)
+
+
+def blended(mine: Profile, other: Profile) -> tuple[Change, ...]:
+    """Return the changes that take another's practice bands into mine, and how many boards they are from."""
+    changes: list[Change] = []
+    for point in mine.test_points:
+        twin = other.point(point.id)
+        if twin is None or twin.practice is None or twin.mode != point.mode:
+            continue
+        old = point.practice or twin.practice
+        band = Band(min(old.low, twin.practice.low), max(old.high, twin.practice.high))
+        if band != point.practice:
+            count = point.boards_read + twin.boards_read
+            changes.append(point_put(point.id, practice=str(band), boards_read=count or None))
+    return tuple(changes)

@@ -1,0 +1,20 @@
+"""What the window asks the system for: a file to bring in, and the demo beside."""
+
+import sys
+from pathlib import Path
+
+from PySide6.QtCore import QProcess
+from PySide6.QtWidgets import QFileDialog, QWidget
+
+
+def ask_for_profile(parent: QWidget) -> Path | None:
+    """Ask for a profile or a bundle."""
+    chosen, _ = QFileDialog.getOpenFileName(
+        parent, "Bring in", str(Path.home()), "Profiles and bundles (*.board.yaml *.benchboard)"
+    )
+    return Path(chosen) if chosen else None
+
+
+def open_demo() -> None:
+    """Start the demo in a window of its own, on a copy that is gone with it."""
+    QProcess.startDetached(sys.executable, ["-m", "bench_lamp", "--demo"])
