@@ -15,6 +15,7 @@ def cross_check(profile: Profile) -> Iterator[tuple[Loc, str]]:
     yield from _points(profile)
     yield from _assumed(profile)
     yield from _parts(profile)
+    yield from _map(profile)
     yield from _feeds(profile)
     yield from _senses(profile)
     yield from _inlets(profile)
@@ -39,6 +40,7 @@ def _doubles(profile: Profile) -> Iterator[tuple[Loc, str]]:
         "lanes",
         "images",
         "self_tests",
+        "pictures",
     )
     for name in lists:
         seen: set[str] = set()
@@ -69,6 +71,20 @@ def _points(profile: Profile) -> Iterator[tuple[Loc, str]]:
                 (*here, "practice"),
                 (f"{point.practice} lies on the other side of 0 from the nominal; check the sign"),
             )
+
+
+def _map(profile: Profile) -> Iterator[tuple[Loc, str]]:
+    known = tuple(p.id for p in profile.pictures)
+    for index, picture in enumerate(profile.pictures):
+        if "/" in picture.file or picture.file.startswith("."):
+            yield ("pictures", index, "file"), "is a bare name in the folder of pictures"
+        if len(picture.common) != len(picture.on_parts) or len(picture.common) not in {0, 4}:
+            yield ("pictures", index, "common"), "four places on both sides, or none"
+    for name, spot in profile.spots.items():
+        if spot.on not in known:
+            yield ("spots", name, "on"), unknown_name("picture", spot.on, known)
+        if not 1 <= len(spot.at) <= 2:
+            yield ("spots", name, "at"), "is one place, or the two ends of a row"
 
 
 def _parts(profile: Profile) -> Iterator[tuple[Loc, str]]:

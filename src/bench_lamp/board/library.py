@@ -18,7 +18,7 @@ SUFFIX = ".board.yaml"
 #: Profiles in one folder, and bytes of the compiled ones.
 MOST_PROFILES, MOST_CACHE = 2000, 64_000_000
 #: Modules whose change makes compiled profiles void.
-MODELS = ("profile", "blocks", "hardware", "chips", "self_tests", "written", "hazards")
+MODELS = ("profile", "blocks", "hardware", "chips", "self_tests", "written", "hazards", "map")
 
 
 def shipped_folder() -> Path:

@@ -9,6 +9,7 @@ from bench_lamp.board.blocks import Block, FuseBlock, Inlet, Load, Pin, is_sourc
 from bench_lamp.board.chips import Chip, Lane, RomImage
 from bench_lamp.board.hardware import Coil, OutputRow, PinMap, Semiconductor, SwitchContact, WakeUp
 from bench_lamp.board.hazards import Hazard
+from bench_lamp.board.map import Picture, Spot
 from bench_lamp.board.self_tests import MatrixTest, SelfTest
 from bench_lamp.board.written import FromFile, Fuse, Limits, Seconds, Volts
 from bench_lamp.units import Band
@@ -153,6 +154,9 @@ class Profile(FromFile, frozen=True, kw_only=True):
     lanes: tuple[Lane, ...] = ()
     images: tuple[RomImage, ...] = ()
     self_tests: tuple[SelfTest, ...] = ()
+    #: Pictures of the boards' sides, and where points, parts and grounds are on them, by name.
+    pictures: tuple[Picture, ...] = ()
+    spots: Mapping[str, Spot] = field(default_factory=dict)
     #: The board that parts may be borrowed from; empty where there is none.
     donor: str = ""
     #: Another profile's id that this one starts from; resolved by the loader.
@@ -165,6 +169,10 @@ class Profile(FromFile, frozen=True, kw_only=True):
     def block(self, block_id: str) -> Block | None:
         """Return the power block of that id, if there is one."""
         return next((b for b in self.power if b.id == block_id), None)
+
+    def picture(self, picture_id: str) -> Picture | None:
+        """Return the picture of that id, if there is one."""
+        return next((p for p in self.pictures if p.id == picture_id), None)
 
     def chip(self, chip_id: str) -> Chip | None:
         """Return the chip of that id, if there is one."""

@@ -105,6 +105,23 @@ RULES: tuple[HouseRule, ...] = (
         ),
     ),
     HouseRule(
+        key="sweep",
+        question="In which order are points read?",
+        changes="the order of Rails, where points are placed on a picture",
+        options=(
+            Option(
+                name="as they are listed",
+                pro="Supply by supply, as the current flows.",
+                con="The probe crosses the board again and again.",
+            ),
+            Option(
+                name="the shortest way",
+                pro="The meter's mode and the side stay; the probe goes from neighbour to neighbour.",
+                con="A supply and what it feeds stand apart.",
+            ),
+        ),
+    ),
+    HouseRule(
         key="measure at",
         question="Where is a rail measured first?",
         changes="the order of the points on Rails",

@@ -18,3 +18,10 @@ def ask_for_profile(parent: QWidget) -> Path | None:
 def open_demo() -> None:
     """Start the demo in a window of its own, on a copy that is gone with it."""
     QProcess.startDetached(sys.executable, ["-m", "bench_lamp", "--demo"])
+
+
+def ask_for_picture(parent: QWidget) -> Path | None:
+    """Ask for a picture of a board."""
+    kinds = "Pictures (*.png *.jpg *.jpeg *.webp)"
+    chosen, _ = QFileDialog.getOpenFileName(parent, "Add a picture", str(Path.home()), kinds)
+    return Path(chosen) if chosen else None

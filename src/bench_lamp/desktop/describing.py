@@ -5,6 +5,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
+from PySide6.QtCore import Signal
 
 from bench_lamp.board import Profile, ProfileLibrary
 from bench_lamp.board.change import Change
@@ -12,6 +13,7 @@ from bench_lamp.cards.card import Accepted, Answer, Card, Choice
 from bench_lamp.case.case import Case
 from bench_lamp.desktop.bundling import Bundling
 from bench_lamp.desktop.growing import Growing, Then
+from bench_lamp.desktop.mapping import MapDesk, MapWork
 from bench_lamp.desktop.navigation import Clock, Navigation, utc_now
 from bench_lamp.journal import Event, JobState
 
@@ -34,9 +36,18 @@ class Describing(Navigation):
         self.bundling = Bundling(
             library, self.growing, lambda what, more: self.notified.emit(what, more, False)
         )
+        self.mapping = MapWork(
+            self,
+            MapDesk(
+                library.own, self.growing, lambda what, mend: self.notified.emit(what, mend, True)
+            ),
+        )
         #: What was asked of the solver last, and what it said.
         self._asked: tuple[Profile, dict[str, float] | None] | None = None
         self.proved: Proved | None = None
+
+    #: A file is to be chosen for a picture of this side.
+    picture_asked = Signal(str)
 
     def _accept(self, answer: Accepted) -> None:
         raise NotImplementedError
@@ -82,6 +93,10 @@ class Describing(Navigation):
 
             return bundle_card(self.bundling.looked)
         case = self.workshop_case
+        if case is not None and self.mapping.desk.fresh is not None and "map" in self.hand.draft:
+            from bench_lamp.views.workshop.map_cards import corners_card
+
+            return corners_card(self.mapping.desk.fresh.corners)
         if case is None:
             return choose_card(self.library.offered(ships=False))
         return workshop_card(case, self.hand, self.proof_of(case))
@@ -151,6 +166,10 @@ class Describing(Navigation):
             self.describe(draft["describe"])
         elif "begin" in draft:
             self.growing.begin(draft["begin"], self.describe)
+        elif "pick" in draft:
+            self.picture_asked.emit(draft["pick"])
+        elif "straight" in draft:
+            self.mapping.keep_as_it_is()
         elif "bundle" in draft:
             self._take_bundle(draft["bundle"])
         elif not self.describing or (case := self.workshop_case) is None:
@@ -169,16 +188,37 @@ class Describing(Navigation):
             self._set_hand(draft=draft)
             self.changed.emit()
 
+    def lay_out(self, draft: Mapping[str, str]) -> None:
+        """Go on in the workshop with these answers, and show it."""
+        self._set_hand(focus="", draft=draft)
+        self.changed.emit()
+
+    def learn(self, changes: Sequence[Change], draft: Mapping[str, str]) -> None:
+        """Have the profile learn, then go on with these answers."""
+        self._accept(Accepted(grow=tuple(changes), draft=draft))
+
+    def take_dropped(self, path: Path) -> None:
+        """Take a file that was dropped on the window: a profile or bundle, or a picture of the board."""
+        if path.name.endswith((".board.yaml", ".benchboard")):
+            self.bring_in(path)
+        elif self.workshop_case is not None:
+            self.mapping.add(path)
+        else:
+            words = "A picture belongs to a kind of board"
+            self.notified.emit(words, "Open the workshop: Ctrl+E.", False)
+
     def paste(self, text: str) -> None:
         """Take a table of points that was pasted: shown first, and then taken."""
         if self.workshop_case is not None:
-            self._set_hand(focus="", draft={"paste": text})
-            self.changed.emit()
+            self.lay_out({"paste": text})
 
     def step_back(self) -> None:
         """Esc in the workshop: out of the step, off the picked part, or out of the workshop."""
         if self.is_asking:
             self._ask(None)
+        elif self.mapping.desk.fresh is not None:
+            self.mapping.desk.leave()
+            self.changed.emit()
         elif self.bundling.looked is not None:
             self.bundling.looked = None
             self._leave_workshop()

@@ -6,17 +6,18 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QTimer, Signal
-from PySide6.QtGui import QCloseEvent, QKeySequence, QPaintEvent, QPalette, QResizeEvent, QShortcut
+from PySide6.QtGui import QCloseEvent, QKeySequence, QPaintEvent, QResizeEvent, QShortcut
 from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
 from bench_lamp.cards import commands
 from bench_lamp.cards.commands import Command, Paper
 from bench_lamp.case.case import Case
+from bench_lamp.desktop.bringing import Bringing
 from bench_lamp.desktop.job_page import JobPage
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.session import Session
+from bench_lamp.desktop.widgets.banner import Banner
 from bench_lamp.desktop.widgets.headed import Headed
-from bench_lamp.desktop.widgets.words import Words
 from bench_lamp.desktop.window_commands import KeyCommand, window_commands
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal.events import StageId
@@ -54,8 +55,8 @@ class BenchWindow(QWidget):
         self.setWindowTitle("Bench Lamp")
         self.setMinimumSize(1024, 700)
         self.resize(1280, 800)
-        self.banner = Words(look, 14, 600, "live ink", wrap=True)
-        self.banner.setContentsMargins(24, 6, 24, 6)
+        self.banner = Banner(look)
+        self.bringing = Bringing(self, session)
         self.page = JobPage(look, session, surfaces)
         self._stack = QStackedWidget()
         self._stack.addWidget(self.page)
@@ -70,8 +71,8 @@ class BenchWindow(QWidget):
             commands.CorrectKind: session.correct_kind,
             commands.GoToShelf: session.go_shelf,
             commands.Describe: session.describe,
-            commands.OpenDemo: self._open_demo,
-            commands.BringIn: self._bring_in,
+            commands.OpenDemo: self.bringing.open_demo,
+            commands.BringIn: self.bringing.bring_in,
         }
         self._connect()
         self._was_painted = False
@@ -83,15 +84,16 @@ class BenchWindow(QWidget):
 
     def _commands(self) -> dict[str, KeyCommand]:
         outside: dict[str, KeyCommand] = {
-            "demo": ("F2", "Look at the demo bench, on a copy", self._open_demo),
-            "bring-in": ("Ctrl+O", "Bring in a profile or bundle", self._bring_in),
+            "map": ("F3", "The map: where it is on the board", self._toggle_map),
+            "demo": ("F2", "Look at the demo bench, on a copy", self.bringing.open_demo),
+            "bring-in": ("Ctrl+O", "Bring in a profile or bundle", self.bringing.bring_in),
         }
         return outside | window_commands(
             self.session,
             self.look,
             tape=(self.page.toggle_tape, self.page.tape.pick_last),
             regroup=self.page.regroup,
-            turn_over=self.page.turn_over,
+            turn_over=self._turn_over,
             find=self.open_find,
             close=self.close,
         )
@@ -109,7 +111,7 @@ class BenchWindow(QWidget):
 
     @cached_property
     def finder(self) -> "FindBox":
-        """The find box, made when it is first opened."""
+        """The find box, made when first opened."""
         from bench_lamp.desktop.widgets.find_box import FindBox
 
         made = FindBox(self.look, self)
@@ -180,18 +182,15 @@ class BenchWindow(QWidget):
             case commands.ReadFiles() if case is not None:
                 self.files.read(command, self.session.job, case.profile)
 
-    def _bring_in(self) -> None:
-        """Ask for a profile or bundle, and look into it."""
-        from bench_lamp.desktop.asking import ask_for_profile
+    def _toggle_map(self) -> None:
+        if self.session.job and not self.session.describing:
+            self.page.toggle_map()
 
-        path = ask_for_profile(self)
-        if path is not None:
-            self.session.bring_in(path)
-
-    def _open_demo(self) -> None:
-        from bench_lamp.desktop.asking import open_demo
-
-        open_demo()
+    def _turn_over(self) -> None:
+        if self.session.describing:
+            self.session.mapping.turn()
+        else:
+            self.page.turn_over()
 
     def _save(self, paper: Paper, case: Case) -> None:
         from bench_lamp.desktop import papers
@@ -205,7 +204,8 @@ class BenchWindow(QWidget):
 
     def refresh(self) -> None:
         """Show the shelf or the job, as it is now."""
-        self._show_banner(self.session.journal.line)
+        journal = self.session.journal
+        self.banner.show_line(journal.line, is_loud=bool(journal.read_only))
         if self.session.is_ruling:
             self.rules_page.refresh()
             self._stack.setCurrentWidget(self.rules_page)
@@ -219,19 +219,6 @@ class BenchWindow(QWidget):
         else:
             self.shelf.refresh()
             self._stack.setCurrentWidget(self.shelf)
-
-    def _show_banner(self, line: str) -> None:
-        """Show what is wrong with the journal, or nothing."""
-        self.banner.setVisible(bool(line))
-        if line:
-            self.banner.setText(line)
-            # Red where nothing can be logged; what is only to be known is not as loud.
-            ground = "live" if self.session.journal.read_only else "lamp"
-            palette = self.banner.palette()
-            palette.setColor(QPalette.ColorRole.Window, self.look.colour(ground))
-            palette.setColor(QPalette.ColorRole.WindowText, self.look.colour(f"{ground} ink"))
-            self.banner.setPalette(palette)
-            self.banner.setAutoFillBackground(True)
 
     def open_find(self) -> None:
         """Open the find box over everything."""

@@ -41,7 +41,7 @@ def window_commands(
         "tape": ("Ctrl+L", "Pick from the tape", in_job(tape[1])),
         "measure": ("F8", "Take the reading from the meter", in_job(session.measure)),
         "history": ("Ctrl+H", "Look back at how the odds moved", in_job(session.toggle_replay)),
-        "turn": ("F9", "Turn the chip over", in_job(turn_over)),
+        "turn": ("F9", "Turn the board or chip over", turn_over),
         "rules": ("Ctrl+R", "House rules", session.toggle_rules),
         "workshop": ("Ctrl+E", "Workshop: describe this kind of board", session.describe),
         "quit": ("Ctrl+Q", "Quit", close),

@@ -5,12 +5,16 @@ from PySide6.QtGui import QGuiApplication, QKeyEvent, QKeySequence, QPainter, QP
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from bench_lamp.cards.card import Asked
+from bench_lamp.checks.board_map import LitMap
+from bench_lamp.desktop.decoding import encoded
 from bench_lamp.desktop.look import Look
+from bench_lamp.desktop.pictures import PictureStore
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.widgets.card import CardPlace, LitCard
 from bench_lamp.desktop.widgets.headed import Headed
 from bench_lamp.desktop.widgets.ladder import Ladder
 from bench_lamp.desktop.widgets.lamp import SHINE, Backdrop
+from bench_lamp.desktop.widgets.map_canvas import MapCanvas
 from bench_lamp.desktop.widgets.rows import NamedRows
 from bench_lamp.desktop.widgets.scroll import ClearScroll
 from bench_lamp.desktop.widgets.tree_canvas import TreeCanvas
@@ -32,6 +36,7 @@ class WorkshopPage(QWidget):
         self.tree, self.points, self.rows = TreeCanvas(look), Ladder(look), NamedRows(look)
         self.card = LitCard(look)
         self.place = CardPlace(self.card)
+        self.map: MapCanvas | None = None
         self.headed = Headed(look, "Workshop")
         self.headed.hold(self.tree)
         self.headed.area.resized.connect(self.tree.set_room)
@@ -59,6 +64,8 @@ class WorkshopPage(QWidget):
         left.addWidget(self.headed, 1)
         for area, share in ((self._points_area, 1), (self._rows_area, 0)):
             held = QHBoxLayout()
+            if area is self._points_area:
+                self._points_held = held
             held.setContentsMargins(16, 0, 0, 0)
             held.addWidget(area)
             if area is self._rows_area:
@@ -99,8 +106,31 @@ class WorkshopPage(QWidget):
             self.headed.subtitle.setText(
                 "describe a kind of board once, and every job on it is easier"
             )
+        self._show_map(session.mapping.shown)
         if card is not None:
             self.card.show_card(card, KEYS)
+
+    def _show_map(self, shown: LitMap | None) -> None:
+        """Show the picture that is on the table in place of tree and points."""
+        if shown is not None and self.map is None:
+            store = PictureStore(self._session.library, self._session.growing)
+            self.map = MapCanvas(self._look, store)
+            self.map.clicked.connect(self._session.mapping.click)
+            self._left.insertWidget(1, self.map, 20)
+        if self.map is None:
+            return
+        self.map.setVisible(shown is not None)
+        if shown is not None:
+            self.map.show_map(shown)
+            turn = "  ·  F9 turns it over" if shown.has_other_side else ""
+            self.headed.subtitle.setText(
+                f"{shown.picture.side} side{turn}  ·  drag moves, wheel zooms"
+            )
+            self.headed.area.setVisible(False)
+            for part in (self._points_area, self._rows_area, self._heading, self._note):
+                part.setVisible(False)
+            for number in range(self._left.count()):
+                self._left.setStretch(number, 20 if number == 1 else 0)
 
     def _show_bundle(self, looked: LookedIn) -> None:
         """Show what a bundle would bring, line by line."""
@@ -117,9 +147,13 @@ class WorkshopPage(QWidget):
         """A tree and points share the room; rows have what they need, up to a third."""
         self.headed.area.setVisible(has_tree)
         self._points_area.setVisible(has_points)
-        self._left.setStretch(0, 5 if has_tree else 0)
-        self._left.setStretch(1, 4 if has_points else 0)
-        self._left.setStretch(4, 0 if has_tree or has_points else 1)
+        shares = {
+            0: 5 if has_tree else 0,
+            self._left.count() - 1: 0 if has_tree or has_points else 1,
+        }
+        shares[self._left.indexOf(self._points_held)] = 4 if has_points else 0
+        for number in range(self._left.count()):
+            self._left.setStretch(number, shares.get(number, 0))
         wanted = self.rows.content_height + 6
         most = self.height() // 3 if has_tree or has_points else self.height()
         self._rows_area.setFixedHeight(int(min(wanted, most)))
@@ -137,7 +171,11 @@ class WorkshopPage(QWidget):
 
     def take_paste(self) -> bool:
         """Take what is on the clipboard, if it has lines; say whether it was taken."""
-        text = QGuiApplication.clipboard().text()
+        board = QGuiApplication.clipboard()
+        if not board.image().isNull() and self._session.workshop_case is not None:
+            self._session.mapping.add(encoded(board.image(), ".png"))
+            return True
+        text = board.text()
         if "\n" not in text.strip():
             return False
         self._session.paste(text)

@@ -5,14 +5,19 @@ from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPixmap, QResizeEven
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from bench_lamp.cards.card import Asked, Card
+from bench_lamp.checks.board_map import LitMap
 from bench_lamp.desktop.look import Look
+from bench_lamp.desktop.pictures import PictureStore
 from bench_lamp.desktop.widgets.card_parts import ChoiceRow
 from bench_lamp.desktop.widgets.card_sheet import CardSheet, top_items
 from bench_lamp.desktop.widgets.entry_line import EntryLine
 from bench_lamp.desktop.widgets.lamp import SHINE, paper_pixmap
+from bench_lamp.desktop.widgets.map_canvas import MapCanvas
 from bench_lamp.desktop.widgets.scroll import ClearScroll
 from bench_lamp.desktop.widgets.words import VerdictLine, Words
 
+#: Height of a card from which on the map has room in it, in pixels.
+LEAST_FOR_MAP = 480
 #: What parts one key from the next in a line of keys.
 BETWEEN = "  ·  "
 
@@ -57,6 +62,7 @@ class LitCard(QWidget):
         self._outer = outer
         outer.addWidget(self._area, 1)
         outer.addWidget(self._keys)
+        self.map: MapCanvas | None = None
         self._top = CardSheet(self._look, self.entry, self.verdict, top_items)
         outer.insertWidget(0, self._top)
         self._sheet = CardSheet(self._look, self.entry, self.verdict)
@@ -78,6 +84,16 @@ class LitCard(QWidget):
             self.verdict.show_verdict("", "", "")
             self._area.verticalScrollBar().setValue(0)
         self.take_keys()
+
+    def show_map(self, lit: LitMap | None, store: PictureStore) -> None:
+        """Show where the leads go, where that is on a picture and the card has the room."""
+        if lit is not None and self.map is None:
+            self.map = MapCanvas(self._look, store, is_inset=True)
+            self._outer.insertWidget(self._outer.indexOf(self._keys), self.map)
+        if self.map is not None:
+            self.map.setVisible(lit is not None and self.height() >= self._look.px(LEAST_FOR_MAP))
+            self.map.setFixedHeight(self._look.px(104))
+            self.map.show_map(lit)
 
     def take_keys(self) -> None:
         """Put the keyboard where the answer goes."""

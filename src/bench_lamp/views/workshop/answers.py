@@ -18,6 +18,7 @@ from bench_lamp.case.hand import Hand
 from bench_lamp.errors import BenchLampError
 from bench_lamp.units import Band, UnitError, parse_quantity
 from bench_lamp.views.workshop.good_board import good_board_changes, practice_change
+from bench_lamp.views.workshop.map_cards import take_map
 from bench_lamp.views.workshop.proof_cards import Proved, fit_changes
 
 #: Fields of the profile itself that a word begins.
@@ -53,11 +54,9 @@ def _taken(case: Case, hand: Hand, text: str) -> Answer:
     profile = case.profile
     if not text:
         return Refused(what="Nothing was said", mend="Write it as the lines below have it.")
-    if "good" in hand.draft and not hand.focus:
-        return _good(case, text)
-    if "supply" in hand.draft:
-        grow = supply_said(kind_of(hand.draft["supply"]), text, profile)
-        return Accepted(grow=grow, focus="", draft={})
+    step = _of_step(case, hand, text)
+    if step is not None:
+        return step
     block = profile.block(hand.focus)
     if block is not None:
         said = read_said(text, profile)
@@ -72,6 +71,18 @@ def _taken(case: Case, hand: Hand, text: str) -> Answer:
         return Accepted(grow=grow, focus="" if is_gone else called)
     point = profile.point(hand.focus)
     return _of_point(profile, point, text) if point is not None else _of_board(case, text)
+
+
+def _of_step(case: Case, hand: Hand, text: str) -> Answer | None:
+    """Take what the step that was begun asked for; None where none was begun."""
+    if "map" in hand.draft:
+        return take_map(case, hand.draft, text)
+    if "good" in hand.draft and not hand.focus:
+        return _good(case, text)
+    if "supply" in hand.draft:
+        grow = supply_said(kind_of(hand.draft["supply"]), text, case.profile)
+        return Accepted(grow=grow, focus="", draft={})
+    return None
 
 
 def _good(case: Case, text: str) -> Answer:

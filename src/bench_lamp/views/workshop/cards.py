@@ -17,6 +17,7 @@ from bench_lamp.units.words import opening
 from bench_lamp.views.workshop.bundle_cards import give_card
 from bench_lamp.views.workshop.good_board import boards_words
 from bench_lamp.views.workshop.knowledge import next_piece
+from bench_lamp.views.workshop.map_cards import map_card, start_of
 from bench_lamp.views.workshop.proof_cards import Proved, good_card, proof_card
 from bench_lamp.views.workshop.rails import rail_words
 
@@ -64,6 +65,7 @@ def _step_card(case: Case, draft: Mapping[str, str], proved: Proved | None) -> C
     steps: Mapping[str, Callable[[str], Card]] = {
         PROOF: lambda _: proof_card(case, proved),
         GOOD: lambda _: good_card(case, proved),
+        "map": lambda _: map_card(case, draft),
         "give": lambda _: give_card(case.profile),
         "supply": _supply_card,
         "choose": lambda _: _kinds_card(),
@@ -85,6 +87,7 @@ def _home_card(case: Case) -> Card:
             Choice(key="Alt+p", text="Let it prove itself", note="the model against the limits", draft={PROOF: "yes"}),
         ),
         runners=(
+            Choice(key="Alt+m", text="The map", note="places on a picture", draft=start_of(case.profile)),
             Choice(key="Alt+g", text="Read a good board", note="practice from it", draft={GOOD: "yes"}),
             Choice(key="Alt+b", text="Save as a bundle", note="to give it to others", draft={"give": "yes"}),
         ),

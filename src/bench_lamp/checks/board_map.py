@@ -1,0 +1,125 @@
+"""Where things are on a board's pictures: on the side that is up, whichever side they were placed on."""
+
+from collections.abc import Mapping
+
+from msgspec import Struct
+
+from bench_lamp.board import Profile
+from bench_lamp.board.map import Pair, Picture, Spot
+from bench_lamp.checks.plane import carried, homography, inverse
+
+#: Share of the picture's height that a light reaches.
+LIGHT_SHARE = 0.16
+
+
+class Lit(Struct, frozen=True, kw_only=True):
+    """One place in the light."""
+
+    name: str
+    #: `red` or `black` for a lead, else `part`.
+    kind: str
+    at: Pair
+
+
+class LitMap(Struct, frozen=True, kw_only=True):
+    """A picture with lights on it."""
+
+    picture: Picture
+    lit: tuple[Lit, ...]
+    #: All other places on it, by name.
+    others: Mapping[str, Pair]
+    #: Whether the picture has another side to turn to.
+    has_other_side: bool
+    #: Whether all else lies in the dark.
+    is_dark: bool = True
+
+
+def places_on(profile: Profile, picture: Picture) -> dict[str, Pair]:
+    """Return every place as it lies on a picture: its own, and those of the board's other side.
+
+    Places of the other side are carried across by the four common points, mirrored rightly.
+    """
+    found: dict[str, Pair] = {}
+    for name, spot in profile.spots.items():
+        at = _on(profile, spot, picture)
+        if at is not None:
+            found[name] = at
+    return found
+
+
+def _on(profile: Profile, spot: Spot, picture: Picture) -> Pair | None:
+    if spot.on == picture.id:
+        return spot.place
+    source = profile.picture(spot.on)
+    if source is None or source.board != picture.board or source.side == picture.side:
+        return None
+    solder = picture if picture.side == "solder" else source
+    if len(solder.common) != 4:
+        return None
+    try:
+        plane = homography(solder.on_parts, solder.common)
+        return carried(plane if picture is solder else inverse(plane), spot.place)
+    except ValueError:
+        return None
+
+
+def other_side(profile: Profile, picture: Picture) -> Picture | None:
+    """Return the picture of the same board's other side."""
+    return next(
+        (p for p in profile.pictures if p.board == picture.board and p.side != picture.side), None
+    )
+
+
+def lit_map(
+    profile: Profile, red: str, black: str, parts: tuple[str, ...] = (), *, side: str = ""
+) -> LitMap | None:
+    """Return the picture on which the most of what is wanted can be seen, with lights on it.
+
+    Parameters
+    ----------
+    profile : Profile
+        With pictures and spots.
+    red, black : str
+        What the leads go on: a point or part, and a ground; empty for none.
+    parts : tuple of str
+        What else is in the light.
+    side : str
+        Which side is up: of pictures that show as much, that one.
+    """
+    wanted = [("red", red), ("black", black), *(("part", p) for p in parts)]
+    best: tuple[tuple[int, int, int], Picture, tuple[Lit, ...], dict[str, Pair]] | None = None
+    for number, picture in enumerate(profile.pictures):
+        places = places_on(profile, picture)
+        lit = tuple(
+            Lit(name=name, kind=kind, at=places[name]) for kind, name in wanted if name in places
+        )
+        is_main = any(x.kind != "black" for x in lit)
+        rank = (len(lit) if is_main else 0, int(picture.side == (side or "parts")), -number)
+        if is_main and (best is None or rank > best[0]):
+            best = rank, picture, lit, places
+    if best is None:
+        return None
+    _, picture, lit, places = best
+    others = {name: at for name, at in places.items() if name not in {x.name for x in lit}}
+    has_other = other_side(profile, picture) is not None
+    return LitMap(picture=picture, lit=lit, others=others, has_other_side=has_other)
+
+
+def millimetres(picture: Picture, one: Pair, other: Pair) -> float | None:
+    """Return how far two places of a picture are apart, in millimetres; None where its size is not known."""
+    if not picture.width_mm or not picture.height_mm:
+        return None
+    x = (one[0] - other[0]) * picture.width_mm
+    y = (one[1] - other[1]) * picture.height_mm
+    return float((x * x + y * y) ** 0.5)
+
+
+def name_on_map(profile: Profile, name: str) -> str:
+    """Return the name under which something is on the map: its own, or that of its connector.
+
+    A pin of a connector whose row was placed by its two ends lies between them.
+    """
+    if name in profile.spots:
+        return name
+    connector = name.partition(".")[0]
+    return connector if connector in profile.spots else ""

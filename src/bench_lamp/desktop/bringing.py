@@ -1,0 +1,51 @@
+"""What comes in from outside: files that are chosen or dropped, and the demo beside."""
+
+from pathlib import Path
+
+from PySide6.QtCore import QEvent, QObject
+from PySide6.QtGui import QDragEnterEvent, QDropEvent
+from PySide6.QtWidgets import QWidget
+
+from bench_lamp.desktop.session import Session
+
+
+class Bringing(QObject):
+    """Asks for files, and takes those that are dropped on the window."""
+
+    def __init__(self, window: QWidget, session: Session) -> None:
+        super().__init__(window)
+        self._window, self._session = window, session
+        window.setAcceptDrops(True)
+        window.installEventFilter(self)
+        session.picture_asked.connect(self.add_picture)
+
+    def bring_in(self) -> None:
+        """Ask for a profile or bundle, and look into it."""
+        from bench_lamp.desktop import asking
+
+        if path := asking.ask_for_profile(self._window):
+            self._session.bring_in(path)
+
+    def add_picture(self, side: str) -> None:
+        """Ask for a picture of a side of the board."""
+        from bench_lamp.desktop import asking
+
+        if path := asking.ask_for_picture(self._window):
+            self._session.mapping.add(path, "solder" if side == "solder" else "parts")
+
+    def open_demo(self) -> None:
+        """Start the demo beside, on a copy of its own."""
+        from bench_lamp.desktop import asking
+
+        asking.open_demo()
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Look into what is dropped: a bundle, a profile, or a picture for the map."""
+        if isinstance(event, QDropEvent) and event.type() == QEvent.Type.Drop:
+            for url in event.mimeData().urls()[:1]:
+                self._session.take_dropped(Path(url.toLocalFile()))
+            return True
+        if isinstance(event, QDragEnterEvent) and event.mimeData().hasUrls():
+            event.acceptProposedAction()
+            return True
+        return False

@@ -1,0 +1,53 @@
+"""Pictures for drawing: decoded in a thread, each as a row of ever smaller ones."""
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtGui import QImage
+
+from bench_lamp.board import ProfileLibrary
+from bench_lamp.board.pictures import picture_place, read_picture
+from bench_lamp.desktop.decoding import decoded, smaller_ones
+
+if TYPE_CHECKING:
+    from bench_lamp.desktop.growing import Growing
+
+#: Pictures that are kept decoded at a time.
+MOST_KEPT = 3
+
+
+class PictureStore(QObject):
+    """Gives decoded pictures by the name of their file; those that are not there yet come later."""
+
+    #: A picture is there now: its file's name.
+    came = Signal(str)
+
+    def __init__(self, library: ProfileLibrary, growing: "Growing") -> None:
+        super().__init__()
+        self._library, self._growing = library, growing
+        self._kept: dict[str, tuple[QImage, ...]] = {}
+        self._wanted: set[str] = set()
+
+    def get(self, file: str) -> tuple[QImage, ...]:
+        """Return a picture's row of sizes; empty while it is decoded, or where it cannot be."""
+        if file in self._kept:
+            return self._kept[file]
+        place = picture_place(self._library.own, file)
+        if place is not None and file not in self._wanted:
+            self._wanted.add(file)
+            self._growing.do(_loader(place), lambda found: self._take(file, found))
+        return ()
+
+    def _take(self, file: str, found: object) -> None:
+        assert isinstance(found, tuple)
+        self._wanted.discard(file)
+        while len(self._kept) >= MOST_KEPT:
+            self._kept.pop(next(iter(self._kept)))
+        self._kept[file] = found
+        self.came.emit(file)
+
+
+def _loader(place: Path) -> Callable[[], object]:
+    return lambda: smaller_ones(decoded(read_picture(place), place.name))

@@ -1,0 +1,206 @@
+"""The map: a picture comes in, is straightened, names are placed by clicks; the lamp shows them."""
+
+import random
+
+import pytest
+from PySide6.QtCore import QBuffer, QByteArray, QPoint, Qt
+from PySide6.QtGui import QColor, QImage, QPainter
+from PySide6.QtTest import QTest
+from tests.desktop.test_workshop_journeys import Workshop
+
+from bench_lamp.board.pictures import PictureError, keep_picture, shipped_pictures
+from bench_lamp.desktop.decoding import decoded, encoded, smaller_ones, straightened
+
+PICTURE = shipped_pictures() / "orrery-power-parts.png"
+ALT = Qt.KeyboardModifier.AltModifier
+
+
+def drawn(width: int = 400, height: int = 300, suffix: str = "png") -> bytes:
+    image = QImage(width, height, QImage.Format.Format_RGB32)
+    image.fill(QColor("#204030"))
+    raw = QByteArray()
+    buffer = QBuffer(raw)
+    buffer.open(QBuffer.OpenModeFlag.WriteOnly)
+    image.save(buffer, suffix)
+    return bytes(raw.data())
+
+
+@pytest.fixture
+def mapping(open_bench):
+    """Return hands in the workshop with a picture on the table that is straight already."""
+    hands = open_bench(demo=False)
+    workshop = Workshop(hands)
+    workshop.begin("k2")
+    workshop.say("5V 5")
+    workshop.say("12V 12")
+    workshop.key("m", ALT)
+    hands.session.mapping.add(PICTURE, "parts")
+    hands.wait(lambda: hands.session.mapping.desk.fresh is not None)
+    return workshop
+
+
+def click(workshop, x: float, y: float) -> None:
+    canvas = workshop.hands.window.workshop.map
+    workshop.hands.wait(lambda: bool(canvas._sizes()) and canvas._zoom > 0)
+    spot = canvas.point_of((x, y)).toPoint()
+    QTest.mouseClick(canvas, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, spot)
+    workshop.keys += 1
+    workshop.hands.settle()
+
+
+def test_fourteen_points_are_placed_by_fourteen_clicks(mapping):
+    hands = mapping.hands
+    mapping.key("1")
+    hands.wait(lambda: bool(mapping.profile.pictures))
+    for n in range(12):
+        mapping.hands.press(Qt.Key.Key_Escape)
+        mapping.say(f"TP{n} 5")
+        mapping.key("m", ALT)
+    mapping.keys = 0
+    for n in range(14):
+        click(mapping, 0.1 + 0.05 * n, 0.3)
+    assert mapping.keys == 14, "the names come by themselves, in their order"
+    placed = {name for name in mapping.profile.spots if mapping.profile.point(name)}
+    assert placed == {p.id for p in mapping.profile.test_points}
+    mapping.hands.shortcut("Ctrl+Z")
+    hands.settle()
+    assert len(mapping.profile.spots) == 13
+
+
+def test_four_corners_make_it_square_and_four_places_join_both_sides(mapping):
+    hands = mapping.hands
+    for x, y in ((0.02, 0.03), (0.98, 0.05), (0.97, 0.97), (0.03, 0.95)):
+        click(mapping, x, y)
+    hands.wait(lambda: bool(mapping.profile.pictures))
+    assert mapping.profile.pictures[0].file != PICTURE.name
+    mapping.say("230x150")
+    assert mapping.profile.pictures[0].width_mm == 230
+    click(mapping, 0.25, 0.5)
+    hands.session.mapping.add(shipped_pictures() / "orrery-power-solder.png", "solder")
+    hands.wait(lambda: hands.session.mapping.desk.fresh is not None)
+    mapping.key("1")
+    hands.wait(lambda: len(mapping.profile.pictures) == 2)
+    mapping.key("a", ALT)
+    for x, y in ((0.1, 0.1), (0.9, 0.1), (0.9, 0.9), (0.1, 0.9)):
+        click(mapping, x, y)
+        click(mapping, 1 - x, y)
+    solder = next(p for p in mapping.profile.pictures if p.side == "solder")
+    assert len(solder.common) == 4
+    shown = hands.session.mapping.shown
+    assert shown.picture.side == "solder"
+    assert shown.others["5V"] == pytest.approx((0.75, 0.5), abs=0.02)
+    hands.shortcut("F9")
+    assert hands.session.mapping.shown.picture.side == "parts"
+
+
+def test_a_row_of_pins_is_placed_by_its_two_ends(mapping):
+    mapping.key("1")
+    mapping.hands.wait(lambda: bool(mapping.profile.pictures))
+    mapping.say("J2 1..5")
+    click(mapping, 0.2, 0.9)
+    click(mapping, 0.4, 0.9)
+    xs = [mapping.profile.spots[f"J2.{n}"].place[0] for n in range(1, 6)]
+    assert xs == pytest.approx([0.2, 0.25, 0.3, 0.35, 0.4], abs=0.01)
+    mapping.say("remove J2.3")
+    assert "J2.3" not in mapping.profile.spots
+    mapping.say("banana")
+    assert "is not named yet" in mapping.said
+
+
+def test_the_lamp_shows_where_the_leads_go_and_f3_makes_it_large(open_bench):
+    hands = open_bench()
+    hands.open("QH-017/1", "rails")
+    hands.session.look_at("D")
+    hands.wait(lambda: hands.page.card.map is not None and hands.page.card.map.isVisible())
+    assert (
+        hands.page.card.map.accessibleName() == "power-parts, parts side: red on D, black on frame"
+    )
+    hands.shortcut("F3")
+    assert hands.page.shows_map
+    assert hands.page._map.canvas.accessibleName().startswith("power-parts")
+    hands.shortcut("F9")
+    assert "solder side: red on D" in hands.page._map.canvas.accessibleName()
+    hands.shortcut("F3")
+    assert not hands.page.shows_map
+    hands.open("QH-033/1", "rails")
+    hands.shortcut("F3")
+    assert "No picture" in hands.said
+
+
+@pytest.mark.parametrize(
+    ("data", "says"),
+    [
+        (b"", "no picture"),
+        (b"GIF89a" + bytes(500), "no picture"),
+        (b"\x89PNG\r\n\x1a\n" + bytes(200), "cannot be read"),
+        (drawn()[:900], "damaged|cannot be read"),
+        (drawn(8, 8), "8 × 8"),
+        (b"\xff\xd8\xff" + random.Random(1).randbytes(3000), "cannot be read|damaged"),
+    ],
+)
+@pytest.mark.qt_log_ignore("Unsupported marker", "libpng")
+def test_a_bad_picture_gets_a_message_and_changes_nothing(tmp_path, data, says):
+    with pytest.raises(PictureError, match=says) as caught:
+        keep_picture(encoded(decoded(data, "x.png"), ".png"), tmp_path)
+    assert caught.value.hint
+    assert not list(tmp_path.iterdir())
+
+
+def test_a_picture_with_too_many_pixels_is_refused_before_it_is_decoded():
+    """A header that says 15000 × 15000: 900 MB, were it believed."""
+    import struct
+    import zlib
+
+    def chunk(kind: bytes, body: bytes) -> bytes:
+        return (
+            struct.pack(">I", len(body)) + kind + body + struct.pack(">I", zlib.crc32(kind + body))
+        )
+
+    head = chunk(b"IHDR", struct.pack(">IIBBBBB", 15_000, 15_000, 8, 2, 0, 0, 0))
+    data = b"\x89PNG\r\n\x1a\n" + head + chunk(b"IDAT", zlib.compress(bytes(9000)))
+    with pytest.raises(PictureError, match="225 million pixels"):
+        decoded(data, "big.png")
+
+
+def test_a_camera_s_way_up_is_honoured():
+    """An EXIF orientation of 6: the picture is turned by a quarter when it is shown."""
+    plain = drawn(400, 300, "jpg")
+    tiff = b"II*\x00\x08\x00\x00\x00\x01\x00\x12\x01\x03\x00\x01\x00\x00\x00\x06\x00\x00\x00\x00\x00\x00\x00"
+    body = b"Exif\x00\x00" + tiff
+    turned = plain[:2] + b"\xff\xe1" + (len(body) + 2).to_bytes(2, "big") + body + plain[2:]
+    assert (decoded(plain, "x").width(), decoded(turned, "x").width()) == (400, 300)
+
+
+def test_straightening_puts_the_corners_into_the_corners():
+    image = QImage(400, 300, QImage.Format.Format_RGB32)
+    image.fill(QColor("black"))
+    painter = QPainter(image)
+    for x, y, colour in (
+        (60, 40, "red"),
+        (340, 60, "lime"),
+        (330, 260, "blue"),
+        (50, 250, "white"),
+    ):
+        painter.fillRect(x - 12, y - 12, 24, 24, QColor(colour))
+    painter.end()
+    made = straightened(
+        image,
+        [
+            (60 / 400, 40 / 300),
+            (340 / 400, 60 / 300),
+            (330 / 400, 260 / 300),
+            (50 / 400, 250 / 300),
+        ],
+    )
+    w, h = made.width() - 4, made.height() - 4
+    seen = [made.pixelColor(QPoint(*p)).name() for p in ((3, 3), (w, 3), (w, h), (3, h))]
+    assert seen == ["#ff0000", "#00ff00", "#0000ff", "#ffffff"]
+    with pytest.raises(PictureError, match="make no board"):
+        straightened(image, [(0.1, 0.1)] * 4)
+    again = decoded(encoded(made, ".png"), "x")
+    assert again.size() == made.size()
+
+
+def test_a_row_of_sizes_ends_where_it_is_of_no_more_use():
+    sizes = smaller_ones(decoded(drawn(4000, 3000, "jpg"), "x"))
+    assert [s.width() for s in sizes] == [4000, 2000, 1000]
