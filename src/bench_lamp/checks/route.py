@@ -98,18 +98,26 @@ def _two_opt(far: "Array", order: "Array") -> "tuple[Array, bool]":
     import numpy as np
 
     count, changed = len(order), False
+    order = order.copy()
+    # The distances in the path's own order: turning a stretch turns rows and columns.
+    here = far[np.ix_(order, order)]
+    steps = np.arange(count - 1)
+    below = np.tril_indices(count - 1)
+    gain, after = np.empty((count - 1, count - 1)), np.zeros((count - 1, count - 1))
     for _ in range(4 * count):
-        a, b = order[:-1], order[1:]
-        edge = far[a, b]
-        # Turning order[i+1 .. j] round: the edges (i, i+1) and (j, j+1) become (i, j) and (i+1, j+1).
-        last = np.append(edge, 0.0)
-        ends = np.hstack([far[np.ix_(b, order[1:])], np.zeros((count - 1, 1))])[:, 1:]
-        gain = edge[:, None] + last[None, 1:] - far[np.ix_(a, order[1:])] - ends
-        gain[np.tril_indices(count - 1)] = -1.0
-        i, j = np.unravel_index(int(gain.argmax()), gain.shape)
+        edge = here[steps, steps + 1]
+        # Turning i+1 .. j round: the edges (i, i+1) and (j, j+1) become (i, j) and (i+1, j+1).
+        after[:, :-1] = here[1:, 2:]
+        np.subtract(edge[:, None] + np.append(edge[1:], 0.0)[None, :], here[:-1, 1:], out=gain)
+        gain -= after
+        gain[below] = -1.0
+        i, j = divmod(int(gain.argmax()), count - 1)
         if gain[i, j] < 1e-9:
             break
-        order = np.concatenate([order[: i + 1], order[i + 1 : j + 2][::-1], order[j + 2 :]])
+        stretch = slice(i + 1, j + 2)
+        order[stretch] = order[stretch][::-1].copy()
+        here[stretch] = here[stretch][::-1].copy()
+        here[:, stretch] = here[:, stretch][:, ::-1].copy()
         changed = True
     return order, changed
 
