@@ -26,7 +26,6 @@ def sizes():
 @pytest.mark.parametrize("zoom", [0.12, 0.5, 1.0])
 def test_a_frame_of_a_large_picture_while_it_is_dragged(benchmark, qapp, qtbot, sizes, zoom):
     """Wanted: 60 frames a second, 16 ms each."""
-
     look = Look()
 
     class Store:

@@ -11,6 +11,7 @@ from bench_lamp.board import ProfileError, ProfileLibrary
 from bench_lamp.board.bundle import BundleError, look_inside, write_bundle
 from bench_lamp.board.change import point_put
 from bench_lamp.board.grow import grown
+from bench_lamp.board.pictures import shipped_pictures
 from bench_lamp.board.taking_in import blended, differences, put_beside
 from bench_lamp.units import Band
 
@@ -94,6 +95,31 @@ def test_practice_of_both_is_blended_and_nothing_else(tmp_path):
         "TP3": {"practice": "31..32", "boards_read": 2},
     }
     assert mine.point("TP2").practice == Band(11.8, 12.3)
+
+
+def test_pictures_travel_and_one_of_another_content_keeps_its_name_here(tmp_path):
+    own = tmp_path / "own"
+    paths = ProfileLibrary().paths()
+    file = shipped_pictures() / "orrery-power-parts.png"
+    text = LATE.replace(
+        "test_points: []", "test_points: []\npictures:\n  - {id: top, file: top.png}"
+    )
+    out = tmp_path / "out"
+    out.mkdir()
+    (out / "late.board.yaml").write_text(text)
+    path = tmp_path / "late.benchboard"
+    write_bundle(path, "late", paths | {"late": out / "late.board.yaml"}, made_by="", licence="", at=AT,
+                 pictures={"top.png": file})  # fmt: skip
+    bundle = look_inside(path)
+    assert bundle.pictures == {"top.png": file.read_bytes()}
+    (own / "pictures").mkdir(parents=True)
+    (own / "pictures" / "top.png").write_bytes(
+        (shipped_pictures() / "orrery-power-solder.png").read_bytes()
+    )
+    made = put_beside("late", bundle.texts, own, paths, bundle.pictures)
+    found = ProfileLibrary(own=own).get(made)
+    assert found.pictures[0].file != "top.png"
+    assert (own / "pictures" / found.pictures[0].file).read_bytes() == file.read_bytes()
 
 
 @pytest.mark.parametrize(

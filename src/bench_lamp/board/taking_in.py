@@ -7,8 +7,9 @@ from pathlib import Path
 from bench_lamp.board.change import Change, point_put
 from bench_lamp.board.library import SUFFIX
 from bench_lamp.board.load import MAX_BYTES
+from bench_lamp.board.pictures import MOST_BYTES, keep_picture, picture_place, suffix_of
 from bench_lamp.board.profile import Profile
-from bench_lamp.files import read_text, write_whole
+from bench_lamp.files import read_bytes, read_text, write_whole
 from bench_lamp.units import Band
 
 
@@ -34,9 +35,15 @@ def free_id(profile_id: str, paths: Mapping[str, Path]) -> str:
 
 
 def put_beside(
-    profile_id: str, texts: Mapping[str, str], own: Path, paths: Mapping[str, Path]
+    profile_id: str,
+    texts: Mapping[str, str],
+    own: Path,
+    paths: Mapping[str, Path],
+    pictures: Mapping[str, bytes] | None = None,
 ) -> str:
     """Put a bundle's profiles among the shop's own; what is here keeps its name. Return the new id.
+
+    Pictures go into the folder of pictures, under their sum where another has their name.
 
     Raises
     ------
@@ -46,12 +53,28 @@ def put_beside(
     same = {k for k, text in texts.items() if k in paths and _is_same(paths[k], text)}
     names = {k: k if k in same else free_id(k, paths) for k in texts}
     own.mkdir(parents=True, exist_ok=True)
+    moved = {name: _kept(name, data, own) for name, data in (pictures or {}).items()}
     for name, text in texts.items():
         if name not in same:
             whole = _renamed(text, names)
+            for old, new in moved.items():
+                whole = whole.replace(old, new) if old != new else whole
             target = own / f"{names[name]}{SUFFIX}"
             write_whole(target, _writer(whole))
     return names[profile_id]
+
+
+def _kept(name: str, data: bytes, own: Path) -> str:
+    """Keep a picture of a bundle; return the name that it has here."""
+    suffix_of(data, name)
+    place = own / "pictures" / name
+    if not place.exists() and picture_place(own, name) is None:
+        place.parent.mkdir(parents=True, exist_ok=True)
+        write_whole(place, lambda new: new.write_bytes(data))
+        return name
+    here = picture_place(own, name)
+    is_same = here is not None and read_bytes(here, most=MOST_BYTES) == data
+    return name if is_same else keep_picture(data, own)
 
 
 def _writer(text: str) -> Callable[[Path], object]:

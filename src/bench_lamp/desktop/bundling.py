@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Protocol
 
 from bench_lamp.board import Profile, ProfileLibrary
 from bench_lamp.board.change import Change
+from bench_lamp.board.pictures import picture_place
 from bench_lamp.errors import BenchLampError
 
 if TYPE_CHECKING:
@@ -123,13 +124,22 @@ class Bundling:
             return
         target = own.parent / "bundles" / f"{profile_id}.benchboard"
         made_by, _, licence = text.partition(",")
+        profile = self._library.get(profile_id)
+        files = {p.file: picture_place(own, p.file) for p in (profile.pictures if profile else ())}
+        pictures = {name: place for name, place in files.items() if place is not None}
 
         def work() -> object:
             from bench_lamp.board.bundle import write_bundle
 
             target.parent.mkdir(parents=True, exist_ok=True)
             write_bundle(
-                target, profile_id, paths, made_by=made_by.strip(), licence=licence.strip(), at=at
+                target,
+                profile_id,
+                paths,
+                made_by=made_by.strip(),
+                licence=licence.strip(),
+                at=at,
+                pictures=pictures,
             )
             return target
 
@@ -140,4 +150,4 @@ def _beside(looked: "LookedIn", own: Path, paths: Mapping[str, Path]) -> str:
     from bench_lamp.board.taking_in import put_beside
 
     bundle = looked.bundle
-    return put_beside(bundle.profile.id, bundle.texts, own, paths)
+    return put_beside(bundle.profile.id, bundle.texts, own, paths, bundle.pictures)
