@@ -9,6 +9,7 @@ from bench_lamp.cards.card import Accepted, Asked, Refused
 from bench_lamp.cards.said import Said, read_said, take_said
 from bench_lamp.cards.said_part import take_said_part
 from bench_lamp.units import Band
+from bench_lamp.views.find import catalogue, search
 
 TWO = {
     "gnd": Ground(net="gnd", place="the lug"),
@@ -159,3 +160,13 @@ def test_a_part_of_the_tree_or_for_no_rail_is_refused(job):
     assert "in the tree" in take_said_part(case, "F4 fuse").what
     assert "no point" in take_said_part(case, "F9 fuse for XX").what
     assert take_said_part(case, "C 18.2") is None
+
+
+def test_other_names_of_a_net_are_the_same_rail(make_job, orrery):
+    job = make_job(replace(orrery, aliases={"VCC": "logic5", "MAIN5": "cpu5"}))
+    job.switch("live")
+    assert take_said(*job.seen(), "vcc 5.01").log[0].target == "A"
+    assert take_said(*job.seen(), "logic5 5.01").log[0].target == "A"
+    assert take_said(*job.seen(), "MAIN5 5.01").log[0].target == "L1"
+    found = [f.title for f in search(catalogue((), job.seen().case, ()), "vcc")]
+    assert found[0].startswith("A ")

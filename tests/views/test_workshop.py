@@ -30,6 +30,7 @@ from bench_lamp.views.workshop.rails import duty, rail_words
         ("A", "printed SENSE", ("test_points", "A"), {"printed": "SENSE"}),
         ("A", "on C1", ("test_points", "A"), {"net": "raw_logic"}),
         ("A", "black frame", ("test_points", "A"), {"black": "frame"}),
+        ("A", "alias VCC", ("aliases", "VCC"), None),
         ("A", "AC", ("test_points", "A"), {"mode": "ac V"}),
         ("U1", "5.1 V", ("power", "U1"), {"volts": "5.1 V"}),
         ("U1", "XX 4.9..5.1 frame", ("test_points", "XX"), {"net": "logic5", "design": "4.9..5.1"}),
@@ -41,7 +42,10 @@ def test_what_is_said_is_a_change(job, focus, text, where, fields):
     assert not answer.log
     put = answer.grow[-1]
     assert put.where == where
-    assert {k: put.value.get(k) for k in fields} == fields
+    if fields is None:
+        assert put.value == job.profile.point(focus).net
+    else:
+        assert {k: put.value.get(k) for k in fields} == fields
 
 
 @pytest.mark.parametrize(
@@ -53,6 +57,7 @@ def test_what_is_said_is_a_change(job, focus, text, where, fields):
         ("A", "on banana", "no net"),
         ("A", "black banana", "no ground"),
         ("A", "practice 5", "not a band"),
+        ("A", "alias V CC", "one word"),
         ("U1", "banana", "says nothing about U1"),
         ("T1", "remove", "Remove these first"),
     ],

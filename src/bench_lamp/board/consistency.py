@@ -16,6 +16,7 @@ def cross_check(profile: Profile) -> Iterator[tuple[Loc, str]]:
     yield from _assumed(profile)
     yield from _parts(profile)
     yield from _map(profile)
+    yield from _aliases(profile)
     yield from _feeds(profile)
     yield from _senses(profile)
     yield from _inlets(profile)
@@ -71,6 +72,17 @@ def _points(profile: Profile) -> Iterator[tuple[Loc, str]]:
                 (*here, "practice"),
                 (f"{point.practice} lies on the other side of 0 from the nominal; check the sign"),
             )
+
+
+def _aliases(profile: Profile) -> Iterator[tuple[Loc, str]]:
+    nets = {net for b in profile.power for net in (*block_inputs(b), *block_outputs(b))}
+    nets |= {p.net for p in profile.test_points}
+    ids = {p.id.lower() for p in profile.test_points}
+    for alias, net in profile.aliases.items():
+        if net not in nets:
+            yield ("aliases", alias), unknown_name("net", net, tuple(sorted(nets)))
+        if alias.lower() in ids:
+            yield ("aliases", alias), f"“{alias}” is a test point already; take another name"
 
 
 def _map(profile: Profile) -> Iterator[tuple[Loc, str]]:

@@ -135,6 +135,8 @@ class Profile(FromFile, frozen=True, kw_only=True):
     #: What the owner wants to be known about the profile's figures.
     about: str = ""
     grounds: Mapping[str, Ground] = field(default_factory=dict)
+    #: Other names of a net, as drawings and people have them: `VCC: logic5`.
+    aliases: Mapping[str, str] = field(default_factory=dict)
     #: Sub-board ids and their names, in the order of the wiring.
     boards: Mapping[str, str] = field(default_factory=dict)
     power: tuple[Block, ...] = ()
@@ -165,6 +167,22 @@ class Profile(FromFile, frozen=True, kw_only=True):
     def point(self, point_id: str) -> TestPoint | None:
         """Return the test point of that id, if there is one."""
         return next((p for p in self.test_points if p.id == point_id), None)
+
+    def point_called(self, name: str) -> TestPoint | None:
+        """Return the point of that id, or on the net of that name or alias; letter case does not count.
+
+        Of several points on one net the first in the profile's order.
+        """
+        wanted = name.lower()
+        same = next((p for p in self.test_points if p.id.lower() == wanted), None)
+        if same is not None:
+            return same
+        net = next((n for alias, n in self.aliases.items() if alias.lower() == wanted), wanted)
+        return next((p for p in self.test_points if p.net.lower() == net.lower()), None)
+
+    def other_names(self, net: str) -> tuple[str, ...]:
+        """Return the other names of a net."""
+        return tuple(alias for alias, of in self.aliases.items() if of == net)
 
     def block(self, block_id: str) -> Block | None:
         """Return the power block of that id, if there is one."""

@@ -66,8 +66,8 @@ def read_said(text: str, profile: Profile) -> Said | None:
 def _split_name(text: str, profile: Profile) -> tuple[str, str]:
     """Return the name of a point, and the rest; a known point as the profile writes it."""
     head, _, rest = text.partition(" ")
-    known = {p.id.lower(): p.id for p in profile.test_points}
-    return known.get(head.lower(), head), rest.strip()
+    known = profile.point_called(head)
+    return known.id if known is not None else head, rest.strip()
 
 
 def _split_ground(text: str, profile: Profile) -> tuple[str, str]:

@@ -94,14 +94,18 @@ def _literal(choices: tuple[Any, ...]) -> Decoder:
 
 
 def _tuple(args: tuple[Any, ...]) -> Decoder:
-    if args[-1] is not ...:
-        raise TypeError("only tuple[X, ...] has a plain form")
-    item = decoder(args[0])
+    """Return the decoder of `tuple[X, ...]`, or of one with as many places as it has kinds."""
+    size = None if args[-1] is ... else len(args)
+    items = [decoder(kind) for kind in args if kind is not ...]
 
     def build(data: Any) -> Any:
         if not isinstance(data, list):
             raise PlainError("a list expected")
-        return tuple(item(entry) for entry in data)
+        if size is None:
+            return tuple(items[0](entry) for entry in data)
+        if len(data) != size:
+            raise PlainError(f"{size} entries expected, found {len(data)}")
+        return tuple(item(entry) for item, entry in zip(items, data, strict=True))
 
     return build
 

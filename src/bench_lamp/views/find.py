@@ -48,7 +48,7 @@ def _of_job(case: Case) -> Iterator[Found]:
             kind="point",
             target=p.id,
             title=f"{p.id} {p.name}",
-            detail=p.place,
+            detail=", ".join(filter(None, (p.place, *case.profile.other_names(p.net)))),
             stage="rails",
             focus=p.id,
         )

@@ -82,9 +82,10 @@ def _quantity(text: str) -> float | None:
 
 def net_of(profile: Profile, name: str) -> str:
     """Return the net of a point, block or net by its name; empty for none."""
-    for point in profile.test_points:
-        if point.id.lower() == name.lower() and point.net:
-            return point.net
+    point = profile.point_called(name)
+    if point is not None:
+        return point.net
+    name = next((n for a, n in profile.aliases.items() if a.lower() == name.lower()), name)
     for block in profile.power:
         nets = (*block_outputs(block), *block_inputs(block))
         if block.id.lower() == name.lower():

@@ -130,9 +130,10 @@ def _part(case: Case, word: str) -> str:
 
 def _target(case: Case, word: str) -> str:
     """Return a point's id or a net's name; a net with a point goes by the point."""
-    point = next((p for p in case.profile.test_points if p.id.lower() == word.lower()), None)
+    point = case.profile.point_called(word)
     if point is not None:
         return point.id
+    word = next((n for a, n in case.profile.aliases.items() if a.lower() == word.lower()), word)
     net = next((n for n in case.tree.nets if n.lower() == word.lower()), "")
     on_net = point_on(case, net) if net else None
     return on_net.id if on_net else net

@@ -134,6 +134,10 @@ def _ground(profile: Profile, text: str) -> Answer:
 def _of_point(profile: Profile, point: TestPoint, text: str) -> Answer:
     head, _, tail = text.partition(" ")
     word, rest = head.lower(), tail.strip()
+    if word == "alias":
+        if not rest or " " in rest:
+            return Refused(what="An alias is one word", mend="Write alias VCC.")
+        return Accepted(grow=(Put(("aliases", rest), point.net),))
     if word == "remove" and not rest:
         feeds = [
             Put(("parts", p.id), {"feeds": None}) for p in profile.parts if p.feeds == point.id

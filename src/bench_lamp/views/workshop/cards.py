@@ -193,7 +193,7 @@ def _point_card(case: Case, point: TestPoint) -> Card:
         why_heading="As one says it",
         why=(
             "4.75..5.25 for its limits · 5.05 for its nominal · practice 4.9..5.1",
-            "at … · name … · printed SENSE · black … · on NET · AC · remove",
+            "at … · name … · alias VCC · printed SENSE · black … · on NET · AC · remove",
             f"Black on {ground.name or point.black}, {ground.place}.",
             *(rail_words(case, point.net) or ("It is not in the tree yet: on NET puts it there.",)),
         ),

@@ -18,7 +18,9 @@ def rail_words(case: Case, net: str) -> tuple[str, ...]:
         for b in case.profile.power
         if net in block_inputs(b) and isinstance(b, Hanging)
     ]
-    lines = [f"Made by {' → '.join(b.id for b in way)}." if way else "Nothing feeds it."]
+    others = case.profile.other_names(net)
+    lines = [f"Also called {', '.join(others)}."] if others else []
+    lines += [f"Made by {' → '.join(b.id for b in way)}." if way else "Nothing feeds it."]
     if feeds or hangs:
         lines.append(f"Feeds {', '.join([*feeds, *hangs])}.")
     for block in way[::-1]:
