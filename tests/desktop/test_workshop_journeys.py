@@ -231,3 +231,19 @@ def test_an_empty_shelf_says_what_there_is_to_do(open_bench, monkeypatch):
     hands.press(Qt.Key.Key_Escape)
     hands.shortcut("Ctrl+N")
     assert hands.title == "Which board is it?"
+
+
+def test_a_parts_list_is_dropped_and_the_tree_goes_out_as_spice(workshop, tmp_path):
+    workshop.begin("k2")
+    sheet = tmp_path / "parts.csv"
+    sheet.write_text("Reference,Value\nF7,fuse 8 A slow\nU9,5 V regulator\n")
+    workshop.hands.session.take_dropped(sheet)
+    workshop.hands.wait(lambda: "2 parts" in workshop.card.card.title)
+    workshop.hands.enter()
+    assert {p.id for p in workshop.profile.parts} == {"F7", "U9"}
+    workshop.supply("1", "5V 1A")
+    assert workshop.profile.block("F7") is not None, "a fuse that was listed takes its place"
+    workshop.key("x", ALT)
+    target = tmp_path / "exports" / "k2.cir"
+    workshop.hands.wait(target.exists)
+    assert "BU9" in target.read_text()

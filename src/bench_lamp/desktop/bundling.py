@@ -9,10 +9,13 @@ from bench_lamp.board import Profile, ProfileLibrary
 from bench_lamp.board.change import Change
 from bench_lamp.board.pictures import picture_place
 from bench_lamp.errors import BenchLampError
+from bench_lamp.files import read_text, write_whole
 
 if TYPE_CHECKING:
     from bench_lamp.views.workshop.bundle_cards import LookedIn
 
+#: Bytes of the largest table or netlist that is read.
+MOST_TEXT = 5_000_000
 #: Says something to whoever is at the window: what, and more of it.
 Say = Callable[[str, str], None]
 
@@ -117,6 +120,10 @@ class Bundling:
 
         return take
 
+    def read_text(self, path: Path, then: Callable[[str], None]) -> None:
+        """Read a table, parts list or netlist from a file; `then` gets its text."""
+        self._growing.do(lambda: read_text(path, most=MOST_TEXT), lambda text: then(str(text)))
+
     def save(self, profile_id: str, text: str, at: datetime) -> None:
         """Pack a profile with its maker and licence, as they were said: `name, licence`."""
         own, paths = self._library.own, self._library.paths()
@@ -141,6 +148,23 @@ class Bundling:
                 at=at,
                 pictures=pictures,
             )
+            return target
+
+        self._growing.do(work, lambda place: self._say("Saved", str(place)))
+
+    def export(self, profile_id: str) -> None:
+        """Write a profile's power tree as SPICE text."""
+        own, profile = self._library.own, self._library.get(profile_id)
+        if own is None or profile is None:
+            return
+        target = own.parent / "exports" / f"{profile_id}.cir"
+
+        def work() -> object:
+            from bench_lamp.report.spice import spice_text
+
+            target.parent.mkdir(parents=True, exist_ok=True)
+            text = spice_text(profile)
+            write_whole(target, lambda place: place.write_text(text, encoding="ascii"))
             return target
 
         self._growing.do(work, lambda place: self._say("Saved", str(place)))

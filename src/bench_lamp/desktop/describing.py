@@ -20,6 +20,8 @@ from bench_lamp.journal import Event, JobState
 if TYPE_CHECKING:
     from bench_lamp.views.workshop.proof_cards import Proved
 
+#: Files that are read as tables, parts lists or netlists.
+TEXTS = frozenset((".csv", ".txt", ".tsv", ".net", ".cir", ".sp"))
 #: Stands for the workshop while no kind is chosen.
 NO_KIND = "?"
 
@@ -179,6 +181,9 @@ class Describing(Navigation):
         return True
 
     def _step_on(self, case: Case, draft: Mapping[str, str]) -> None:
+        if "export" in draft:
+            self.bundling.export(case.profile.id)
+            return
         from bench_lamp.views.workshop.answers import chosen
 
         grow = chosen(case, draft, self.proved)
@@ -201,6 +206,8 @@ class Describing(Navigation):
         """Take a file that was dropped on the window: a profile or bundle, or a picture of the board."""
         if path.name.endswith((".board.yaml", ".benchboard")):
             self.bring_in(path)
+        elif self.workshop_case is not None and path.suffix.lower() in TEXTS:
+            self.bundling.read_text(path, self.paste)
         elif self.workshop_case is not None:
             self.mapping.add(path)
         else:

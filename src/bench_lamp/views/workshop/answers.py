@@ -6,7 +6,6 @@ from typing import Any
 from bench_lamp.board import Profile, TestPoint
 from bench_lamp.board.block_entry import block_said
 from bench_lamp.board.change import Change, Drop, Put, point_put
-from bench_lamp.board.point_table import read_table, table_changes
 from bench_lamp.board.supply.kinds import kind_of
 from bench_lamp.board.supply.putting import supply_said
 from bench_lamp.board.supply.spec import net_of
@@ -19,6 +18,7 @@ from bench_lamp.errors import BenchLampError
 from bench_lamp.units import Band, UnitError, parse_quantity
 from bench_lamp.views.workshop.good_board import good_board_changes, practice_change
 from bench_lamp.views.workshop.map_cards import take_map
+from bench_lamp.views.workshop.pasting import read_paste
 from bench_lamp.views.workshop.proof_cards import Proved, fit_changes
 
 #: Fields of the profile itself that a word begins.
@@ -44,7 +44,7 @@ def chosen(
     if draft.get("good") == "take":
         return good_board_changes(case)
     if "take" in draft:
-        return table_changes(read_table(draft["take"], case.profile), case.profile)
+        return read_paste(draft["take"], case.profile).changes
     if "confirm" in draft:
         return (point_put(draft["confirm"], assumed=None),)
     return ()

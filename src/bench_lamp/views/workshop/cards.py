@@ -5,7 +5,6 @@ from collections.abc import Callable, Mapping, Sequence
 from bench_lamp.board import Block, Profile, TestPoint
 from bench_lamp.board.block_entry import example_of, values_of
 from bench_lamp.board.blocks import block_inputs, block_label, block_outputs
-from bench_lamp.board.point_table import read_table
 from bench_lamp.board.supply.kinds import KINDS, kind_of
 from bench_lamp.cards.card import Card, Choice, Entry
 from bench_lamp.cards.reading_card import drawing_words
@@ -18,6 +17,7 @@ from bench_lamp.views.workshop.bundle_cards import give_card
 from bench_lamp.views.workshop.good_board import boards_words
 from bench_lamp.views.workshop.knowledge import next_piece
 from bench_lamp.views.workshop.map_cards import map_card, start_of
+from bench_lamp.views.workshop.pasting import read_paste
 from bench_lamp.views.workshop.proof_cards import Proved, good_card, proof_card
 from bench_lamp.views.workshop.rails import rail_words
 
@@ -89,13 +89,14 @@ def _home_card(case: Case) -> Card:
         runners=(
             Choice(key="Alt+m", text="The map", note="places on a picture", draft=start_of(case.profile)),
             Choice(key="Alt+g", text="Read a good board", note="practice from it", draft={GOOD: "yes"}),
+            Choice(key="Alt+x", text="Export the tree as SPICE text", draft={"export": "spice"}),
             Choice(key="Alt+b", text="Save as a bundle", note="to give it to others", draft={"give": "yes"}),
         ),
         why_heading="As one says it",
         why=(
             "TP3 at J2.4 12 · TP4 6.3~ · ground hv at the large can",
             "F1 fuse 8 A slow · name … · maker … · year 1982",
-            "Ctrl+V takes a table of points. A click picks a block or a point.",
+            "Ctrl+V takes a table of points, a parts list (CSV) or a netlist. A click picks a block or point.",
             *((more,) if more else ()),
         ),
         can_skip=False,
@@ -136,22 +137,21 @@ def _supply_card(name: str) -> Card:
 
 
 def _paste_card(case: Case, text: str) -> Card:
-    table = read_table(text, case.profile)
-    good, bad = len(table.good), len(table.bad)
-    problems = tuple(f"Line {r.line}: {r.problem}." for r in table.bad[:8])
+    found = read_paste(text, case.profile)
+    bad = len(found.problems)
     take = Choice(
         key="Enter",
-        text=f"Take {good} point{'s' if good != 1 else ''}",
+        text=f"Take {found.what}",
         note=f"{bad} left out" if bad else "",
         draft={"take": text},
     )
     return Card(
         id="workshop-paste",
         kind="Workshop",
-        title=f"{good} point{'s' if good != 1 else ''} in what was pasted",
-        choices=(take,) if good else (),
+        title=f"{found.what} in what was pasted",
+        choices=(take,) if found.changes else (),
         why_heading="Not understood" if bad else "How it was read",
-        why=problems or ("Each line is a point; the table on the left shows what becomes of it.",),
+        why=found.problems[:8] or ("The rows on the left show what becomes of each.",),
         can_skip=False,
     )
 

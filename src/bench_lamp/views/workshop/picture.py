@@ -1,9 +1,9 @@
 """What the workshop shows beside its card: the tree, and under it rows: knowledge, a table, the proof."""
 
-from bench_lamp.board.point_table import read_table
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.views.workshop.knowledge import knowledge
+from bench_lamp.views.workshop.pasting import pasted_rows
 from bench_lamp.views.workshop.proof_cards import Proved, good_rows, proof_rows
 from bench_lamp.views.workshop.rows import RowsView, RowView
 
@@ -15,7 +15,7 @@ def workshop_rows(case: Case, hand: Hand, proved: Proved | None = None) -> RowsV
     if "good" in hand.draft:
         return good_rows(case)
     if "paste" in hand.draft:
-        return _table_rows(case, hand.draft["paste"])
+        return pasted_rows(hand.draft["paste"], case.profile)
     rows = tuple(
         RowView(
             key="",
@@ -27,17 +27,3 @@ def workshop_rows(case: Case, hand: Hand, proved: Proved | None = None) -> RowsV
         for k in knowledge(case.profile)
     )
     return RowsView("What it knows", "each piece lets the program do more", rows)
-
-
-def _table_rows(case: Case, text: str) -> RowsView:
-    rows = tuple(
-        RowView(
-            key="",
-            name=f"{r.line}  {r.id}",
-            have=r.problem or f"{r.fields.get('nominal', '—')}  {r.fields.get('design', '')}",
-            remark=r.text if r.problem else str(r.fields.get("place", "")),
-            token="high" if r.problem else "text",
-        )
-        for r in read_table(text, case.profile).rows
-    )
-    return RowsView("What was pasted", "line, point, nominal, limits, place", rows)
