@@ -63,6 +63,7 @@ def test_values_are_read_as_a_bench_writes_them(tmp_path):
         pytest.param("nominal: 11 V", "nominal: true", 13, "test_points[0].nominal", "write it as text", id="bool"),
         pytest.param(", design: 9..13", ", assumed: true", 13, "test_points[0].assumed", "write design", id="assumed"),
         pytest.param("name: Small supply", "name: S\naliases: {VCC: rew}", 4, "aliases", "mean “raw”", id="alias"),
+        pytest.param("sec: 9.3 V", "sec: 0 V", 9, "power[2].to", "feeds nothing", id="0 V winding"),
         pytest.param("volts: 230 V", "volts: 0 V", 7, "power[0].volts", "feeds nothing", id="0 V"),
     ],
 )  # fmt: skip

@@ -2,7 +2,17 @@
 
 from collections.abc import Iterator
 
-from bench_lamp.board.blocks import Diode, Inlet, Regulator, Sense, block_inputs, block_outputs
+from bench_lamp.board.blocks import (
+    Converter,
+    Diode,
+    Dropper,
+    Inlet,
+    Regulator,
+    Sense,
+    Transformer,
+    block_inputs,
+    block_outputs,
+)
 from bench_lamp.board.logic_consistency import check_logic
 from bench_lamp.board.naming import Loc, unknown_name
 from bench_lamp.board.profile import Profile
@@ -157,9 +167,16 @@ def _gates(profile: Profile) -> Iterator[tuple[Loc, str]]:
 
 
 def _inlets(profile: Profile) -> Iterator[tuple[Loc, str]]:
+    """What makes a voltage makes some."""
     for index, block in enumerate(profile.power):
-        if isinstance(block, Inlet) and not block.volts:
-            yield ("power", index, "volts"), "0 V feeds nothing; write what comes in, such as 12 V"
+        here: Loc = ("power", index)
+        if isinstance(block, Inlet | Regulator | Converter) and not block.volts:
+            yield (*here, "volts"), "0 V feeds nothing; write what comes out, such as 12 V"
+        elif isinstance(block, Dropper) and not block.zener:
+            yield (*here, "zener"), "0 V feeds nothing; write the zener's volts"
+        elif isinstance(block, Transformer):
+            dead = (net for net, volts in block.to.items() if not volts)
+            yield from (((*here, "to", net), "0 V feeds nothing; write RMS volts") for net in dead)
 
 
 def _senses(profile: Profile) -> Iterator[tuple[Loc, str]]:

@@ -146,8 +146,17 @@ def _history(bench: Running) -> None:
     bench.session.replay_at(2)
 
 
-def _contact(bench: Running) -> None:
-    _open(bench, "QH-012/1", "trace")
+def _map(bench: Running) -> None:
+    """The board in the dark, light on where the two leads go."""
+    _open(bench, "QH-017/1", "rails")
+    bench.session.look_at("D")
+    bench.window.page.toggle_map()
+
+
+def _workshop(bench: Running) -> None:
+    """A bench supply with its converters, one of them picked."""
+    bench.session.describe("ruskel-36")
+    bench.session.look_at("U2")
 
 
 def _press(bench: Running, key: str) -> None:
@@ -233,14 +242,6 @@ def _matrix(bench: Running) -> None:
         _press(bench, "n" if number % 8 == 2 else "c")
 
 
-def _displays(bench: Running) -> None:
-    """The pair of players 1 and 2 lacks a segment; player 3 is whole so far."""
-    bench.session.look_at("displays")
-    for words in ("g",) * 14 + ("",) * 4:
-        bench.session.answer(words)
-        _settle(bench)
-
-
 def _prove(bench: Running) -> None:
     _open(bench, "QH-004/2", "prove")
 
@@ -250,6 +251,8 @@ def _handback(bench: Running) -> None:
 
 
 def _daylight(bench: Running) -> None:
+    bench.session.describe()
+    bench.window.page.toggle_map()
     _open(bench, "QH-017/1", "rails")
     bench.window.look.set_theme("daylight")
 
@@ -258,7 +261,6 @@ VIEWS: dict[str, Callable[[Running], None]] = {
     "shelf": _shelf,
     "rails": _rails,
     "trace": _trace,
-    "trace-contact": _contact,
     "trace-short": _short,
     "trace-history": _history,
     "cold": _cold,
@@ -268,10 +270,11 @@ VIEWS: dict[str, Callable[[Running], None]] = {
     "trace-lanes": _suspect_lane,
     "selftest-memory": _memory,
     "selftest-matrix": _matrix,
-    "selftest-displays": _displays,
     "intake": _intake,
     "swap": _swap,
     "prove": _prove,
     "handback": _handback,
+    "map": _map,
+    "workshop": _workshop,
     "rails-daylight": _daylight,
 }
