@@ -204,3 +204,18 @@ def test_straightening_puts_the_corners_into_the_corners():
 def test_a_row_of_sizes_ends_where_it_is_of_no_more_use():
     sizes = smaller_ones(decoded(drawn(4000, 3000, "jpg"), "x"))
     assert [s.width() for s in sizes] == [4000, 2000, 1000]
+
+
+def test_on_trace_the_suspects_glow_where_they_sit(open_bench):
+    hands = open_bench()
+    hands.open("QH-017/1", "trace")
+    hands.wait(lambda: hands.session.case.insight is not None)
+    hands.shortcut("F3")
+    words = hands.page._map.canvas.accessibleName()
+    assert "red on F4" in words
+    assert "part on C2" in words
+    hands.shortcut("F3")
+    hands.open("QH-021/1", "trace", "discharged")
+    hands.wait(lambda: hands.title.startswith("Unplug"))
+    name = hands.title.split()[1].rstrip(",")
+    assert f"part on {name}" in hands.page.card.map.accessibleName(), "what is pulled is in the light"

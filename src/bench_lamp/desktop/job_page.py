@@ -8,7 +8,7 @@ from PySide6.QtCore import QEvent, QPointF, Qt
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
-from bench_lamp.cards.card import Asked, Card, Choice
+from bench_lamp.cards.card import Asked, Card
 from bench_lamp.case.case import Case
 from bench_lamp.case.clock import at_bench
 from bench_lamp.case.hand import Hand
@@ -27,7 +27,7 @@ from bench_lamp.desktop.widgets.tape import Tape
 from bench_lamp.journal.events import StageId
 from bench_lamp.views.guard import failed, stage_of
 from bench_lamp.views.ladder import Grouping
-from bench_lamp.views.lit_card import lit_of_card
+from bench_lamp.views.lit_card import lit_of_card, suspects_lit
 from bench_lamp.views.path import path
 
 if TYPE_CHECKING:
@@ -107,7 +107,7 @@ class JobPage(QWidget):
         self.path.gone.connect(session.go)
         self.card.entered.connect(session.answer)
         self.card.typed.connect(self._on_typed)
-        self.card.chosen.connect(self._on_chosen)
+        self.card.chosen.connect(session.choose)
         self.card.passed_on.connect(self.take_key)
         self.tape.opened.connect(self._on_tile)
         self.tape.left_by_key.connect(self.card.take_keys)
@@ -162,6 +162,8 @@ class JobPage(QWidget):
             self._map = MapSurface(self._look, self.pictures)
             self._map.picked.connect(self._session.look_at)
             self._stack.addWidget(self._map)
+        if stage_of(self._session.stage).has_history:
+            lit = suspects_lit(case, lit, side=self._side)
         self._map.show_lit(case, lit, side=self._side)
         return self._map
 
@@ -231,9 +233,6 @@ class JobPage(QWidget):
     def _on_measured(self, text: str) -> None:
         self.card.entry.field.setText(text)
         self._on_typed(text)
-
-    def _on_chosen(self, choice: Choice) -> None:
-        self._session.choose(choice)
 
     def _on_tile(self, event_id: str) -> None:
         tile = self.tape.tile(event_id)

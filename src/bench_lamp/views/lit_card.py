@@ -7,16 +7,46 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.next_test import lit_try
 from bench_lamp.checks.board_map import LitMap, lit_map, name_on_map
+from bench_lamp.reason.values.tests import Test
+
+#: Suspects that glow at a time.
+MOST_SUSPECTS = 4
+#: Odds from which on one does.
+LEAST_ODDS = 0.03
 
 
 def lit_of_card(case: Case, hand: Hand, card: Card, *, side: str = "") -> LitMap | None:
     """Return the map with the light on what the card is about; None where nothing of it is placed."""
     if not case.profile.pictures:
         return None
+    pulled = _pulled(case, hand, card)
+    if pulled:
+        return lit_map(case.profile, "", "", (pulled,), side=side)
     red, black = _leads(case, hand, card)
     part = hand.draft.get("part", "") or card.tone or hand.focus.partition(":")[0]
     named = name_on_map(case.profile, part) if part and part != red else ""
     return lit_map(case.profile, red, black, (named,) if named else (), side=side)
+
+
+def _pulled(case: Case, hand: Hand, card: Card) -> str:
+    """Return what is to be pulled or put back before a test, where that is on the map."""
+    attempt = lit_try(case, hand) if card.entry is None and card.id.startswith("trace:") else None
+    if attempt is None or not isinstance(attempt.test, Test):
+        return ""
+    names = sorted(attempt.test.condition.out ^ case.state.out)
+    return next((n for name in names if (n := name_on_map(case.profile, name))), "")
+
+
+def suspects_lit(case: Case, lit: LitMap | None, *, side: str = "") -> LitMap | None:
+    """Return a map with the suspects in the light as well, the likeliest first."""
+    suspects = case.insight.suspects if case.insight is not None else ()
+    blocks = dict.fromkeys(s.block for s in suspects if s.odds >= LEAST_ODDS)
+    names = [n for block in blocks if (n := name_on_map(case.profile, block))][:MOST_SUSPECTS]
+    known = {x.kind: x.name for x in lit.lit} if lit is not None else {}
+    parts = tuple(n for n in names if n not in known.values())
+    return (
+        lit_map(case.profile, known.get("red", ""), known.get("black", ""), parts, side=side) or lit
+    )
 
 
 def _leads(case: Case, hand: Hand, card: Card) -> tuple[str, str]:

@@ -92,7 +92,7 @@ class LitCard(QWidget):
             self._outer.insertWidget(self._outer.indexOf(self._keys), self.map)
         if self.map is not None:
             self.map.setVisible(lit is not None and self.height() >= self._look.px(LEAST_FOR_MAP))
-            self.map.setFixedHeight(self._look.px(104))
+            self.map.setFixedHeight(self._look.px(92))
             self.map.show_map(lit)
 
     def take_keys(self) -> None:
