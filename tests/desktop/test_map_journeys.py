@@ -218,4 +218,50 @@ def test_on_trace_the_suspects_glow_where_they_sit(open_bench):
     hands.open("QH-021/1", "trace", "discharged")
     hands.wait(lambda: hands.title.startswith("Unplug"))
     name = hands.title.split()[1].rstrip(",")
-    assert f"part on {name}" in hands.page.card.map.accessibleName(), "what is pulled is in the light"
+    assert f"part on {name}" in hands.page.card.map.accessibleName(), (
+        "what is pulled is in the light"
+    )
+
+
+def test_places_are_carried_to_another_version_with_the_error_in_millimetres(mapping):
+    """The other version's picture shows the board a tenth smaller and moved: three clicks carry the rest."""
+    hands = mapping.hands
+    mapping.key("1")
+    hands.wait(lambda: bool(mapping.profile.pictures))
+    mapping.say("230x150")
+    hands.press(Qt.Key.Key_Escape)
+    for n in range(4):
+        mapping.say(f"TP{n} 5")
+    mapping.key("m", ALT)
+    places = {
+        "5V": (0.2, 0.2),
+        "12V": (0.8, 0.3),
+        "TP0": (0.3, 0.8),
+        "TP1": (0.5, 0.5),
+        "TP2": (0.6, 0.6),
+    }
+    for x, y in places.values():
+        click(mapping, x, y)
+    hands.press(Qt.Key.Key_Escape)
+    mapping.key("v", ALT)
+    mapping.say("k2 late")
+    hands.wait(lambda: hands.session.describing == "k2-late")
+    assert mapping.profile.extends == "k2"
+    assert mapping.profile.point("TP1") is not None
+    mapping.key("m", ALT)
+    hands.session.mapping.add(shipped_pictures() / "orrery-power-solder.png", "parts")
+    hands.wait(lambda: hands.session.mapping.desk.fresh is not None)
+    mapping.key("1")
+    hands.wait(lambda: len(mapping.profile.pictures) == 2)
+    mapping.say("230x150")
+    for name in ("5V", "12V", "TP0"):
+        mapping.say(name)
+        x, y = places[name]
+        click(mapping, 0.05 + 0.9 * x, 0.03 + 0.9 * y)
+    choice = next(c for c in mapping.card.card.choices if c.key == "Alt+c")
+    assert choice.text.startswith("Carry 2 places")
+    assert "mm" in choice.note
+    mapping.key("c", ALT)
+    spot = mapping.profile.spots["TP2"]
+    assert spot.on == "parts-2"
+    assert spot.place == pytest.approx((0.05 + 0.9 * 0.6, 0.03 + 0.9 * 0.6), abs=0.01)

@@ -25,22 +25,25 @@ class Grown(Struct, frozen=True):
     before: str
 
 
-def new_profile_text(profile_id: str, name: str) -> str:
-    """Return the text of a profile that says no more than its name."""
+def new_profile_text(profile_id: str, name: str, extends: str = "") -> str:
+    """Return the text of a profile that says no more than its name, and which one it starts from."""
     from bench_lamp.board.splice import scalar
 
     lines = (
         f"format: {FORMAT}",
         f"id: {profile_id}",
         f"name: {scalar(name)}",
+        *((f"extends: {extends}",) if extends else ()),
         "grounds: {}",
         "test_points: []",
     )
     return "\n".join(lines) + "\n"
 
 
-def begun(name: str, own: Path, paths: Mapping[str, Path]) -> Grown:
+def begun(name: str, own: Path, paths: Mapping[str, Path], *, extends: str = "") -> Grown:
     """Put a profile that has only a name among the shop's own; its id is made of the name.
+
+    Another version of a board `extends` it: all that is not said otherwise is the same.
 
     Raises
     ------
@@ -55,7 +58,7 @@ def begun(name: str, own: Path, paths: Mapping[str, Path]) -> Grown:
     profile_id, number = plain, 2
     while profile_id in paths or (own / f"{profile_id}{SUFFIX}").exists():
         profile_id, number = f"{plain}-{number}", number + 1
-    return _kept(profile_id, new_profile_text(profile_id, name), "", own, paths)
+    return _kept(profile_id, new_profile_text(profile_id, name, extends), "", own, paths)
 
 
 def grown(

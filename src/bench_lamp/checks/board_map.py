@@ -5,7 +5,8 @@ from collections.abc import Mapping
 from msgspec import Struct
 
 from bench_lamp.board import Profile
-from bench_lamp.board.map import Pair, Picture, Spot
+from bench_lamp.board.change import Put
+from bench_lamp.board.map import Pair, Picture, Spot, pairs_text
 from bench_lamp.checks.plane import carried, homography, inverse
 
 #: Share of the picture's height that a light reaches.
@@ -112,6 +113,11 @@ def millimetres(picture: Picture, one: Pair, other: Pair) -> float | None:
     x = (one[0] - other[0]) * picture.width_mm
     y = (one[1] - other[1]) * picture.height_mm
     return float((x * x + y * y) ** 0.5)
+
+
+def spot_put(name: str, picture: Picture, at: Pair) -> Put:
+    """Return the change that places a name on a picture."""
+    return Put(("spots", name), {"on": picture.id, "at": pairs_text((at,))})
 
 
 def name_on_map(profile: Profile, name: str) -> str:

@@ -101,7 +101,11 @@ class Describing(Navigation):
             return corners_card(self.mapping.desk.fresh.corners)
         if case is None:
             return choose_card(self.library.offered(ships=False))
-        return workshop_card(case, self.hand, self.proof_of(case))
+        return workshop_card(case, self.hand, self.proof_of(case), self._base(case))
+
+    def _base(self, case: Case) -> Profile | None:
+        """Return the profile that the one on the table extends; None for none."""
+        return self.library.get(case.profile.extends) if case.profile.extends else None
 
     def bring_in(self, path: Path) -> None:
         """Look into a bundle that somebody sent; or take a profile, and begin a job on it."""
@@ -154,6 +158,9 @@ class Describing(Navigation):
         from bench_lamp.views.workshop.choosing import take_kind
 
         case = self.workshop_case
+        if case is not None and "variant" in self.hand.draft:
+            self.growing.begin(text, self.describe, extends=case.profile.id)
+            return None
         if case is not None and "give" in self.hand.draft:
             self.bundling.save(case.profile.id, text, self.clock())
             return Accepted(draft={})
@@ -186,9 +193,10 @@ class Describing(Navigation):
             return
         from bench_lamp.views.workshop.answers import chosen
 
-        grow = chosen(case, draft, self.proved)
+        grow = chosen(case, draft, self.proved, self._base(case))
         if grow:
-            self._accept(Accepted(grow=grow, draft={}))
+            after = {"map": draft["map"]} if "map" in draft else {}
+            self._accept(Accepted(grow=grow, draft=after))
         else:
             self._set_hand(draft=draft)
             self.changed.emit()

@@ -54,9 +54,11 @@ class Growing(QObject):
         self._started()
         self.asked.emit(token, work)
 
-    def begin(self, name: str, then: Then) -> None:
-        """Begin a profile that has only a name."""
-        self._write(lambda own, paths: begun(name, own, paths), then, is_step=False)
+    def begin(self, name: str, then: Then, *, extends: str = "") -> None:
+        """Begin a profile that has only a name, or another version of one."""
+        self._write(
+            lambda own, paths: begun(name, own, paths, extends=extends), then, is_step=False
+        )
 
     def change(self, profile_id: str, changes: Sequence[Change], then: Then) -> None:
         """Change a profile."""

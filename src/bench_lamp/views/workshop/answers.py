@@ -16,6 +16,7 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.errors import BenchLampError
 from bench_lamp.units import Band, UnitError, parse_quantity
+from bench_lamp.views.workshop.carrying import carried_over
 from bench_lamp.views.workshop.good_board import good_board_changes, practice_change
 from bench_lamp.views.workshop.map_cards import take_map
 from bench_lamp.views.workshop.pasting import read_paste
@@ -36,9 +37,13 @@ def take_workshop(case: Case, hand: Hand, text: str) -> Answer:
 
 
 def chosen(
-    case: Case, draft: Mapping[str, str], proved: Proved | None = None
+    case: Case, draft: Mapping[str, str], proved: Proved | None = None, base: Profile | None = None
 ) -> tuple[Change, ...]:
     """Return the changes that a choice with these answers means; none for a mere step."""
+    if "carry" in draft:
+        picture = case.profile.picture(draft["map"])
+        found = carried_over(case.profile, picture, base) if picture is not None else None
+        return found[0] if found is not None else ()
     if "fit" in draft and proved is not None:
         return fit_changes(proved.proposals)
     if draft.get("good") == "take":

@@ -46,9 +46,14 @@ def choose_card(profiles: Sequence[Profile], text: str = "") -> Card:
     )  # fmt: skip
 
 
-def workshop_card(case: Case, hand: Hand, proved: Proved | None = None) -> Card:
-    """Return the card for what is picked, or for the step that was begun."""
-    step = None if hand.focus else _step_card(case, hand.draft, proved)
+def workshop_card(
+    case: Case, hand: Hand, proved: Proved | None = None, base: Profile | None = None
+) -> Card:
+    """Return the card for what is picked, or for the step that was begun.
+
+    `base` is the profile that this one extends.
+    """
+    step = None if hand.focus else _step_card(case, hand.draft, proved, base)
     if step is not None:
         return step
     block = case.profile.block(hand.focus)
@@ -60,12 +65,15 @@ def workshop_card(case: Case, hand: Hand, proved: Proved | None = None) -> Card:
     return _home_card(case)
 
 
-def _step_card(case: Case, draft: Mapping[str, str], proved: Proved | None) -> Card | None:
+def _step_card(
+    case: Case, draft: Mapping[str, str], proved: Proved | None, base: Profile | None
+) -> Card | None:
     """Return the card of the step that was begun; None for none."""
     steps: Mapping[str, Callable[[str], Card]] = {
         PROOF: lambda _: proof_card(case, proved),
         GOOD: lambda _: good_card(case, proved),
-        "map": lambda _: map_card(case, draft),
+        "map": lambda _: map_card(case, draft, base),
+        "variant": lambda _: _variant_card(case),
         "give": lambda _: give_card(case.profile),
         "supply": _supply_card,
         "choose": lambda _: _kinds_card(),
@@ -89,6 +97,7 @@ def _home_card(case: Case) -> Card:
         runners=(
             Choice(key="Alt+m", text="The map", note="places on a picture", draft=start_of(case.profile)),
             Choice(key="Alt+g", text="Read a good board", note="practice from it", draft={GOOD: "yes"}),
+            Choice(key="Alt+v", text="Another version of this board", draft={"variant": "yes"}),
             Choice(key="Alt+x", text="Export the tree as SPICE text", draft={"export": "spice"}),
             Choice(key="Alt+b", text="Save as a bundle", note="to give it to others", draft={"give": "yes"}),
         ),
@@ -101,6 +110,21 @@ def _home_card(case: Case) -> Card:
         ),
         can_skip=False,
     )  # fmt: skip
+
+
+def _variant_card(case: Case) -> Card:
+    return Card(
+        id="workshop-variant",
+        kind="Workshop",
+        title="What do you call the other version?",
+        entry=Entry(kind="text", field="variant", hint="its name and revision, as printed"),
+        why_heading="What becomes of it",
+        why=(
+            f"All of {case.profile.name} is the same in it, now and later; only what lies elsewhere or "
+            "is another value is said: A at J9, U1 5.1 V.",
+        ),
+        can_skip=False,
+    )
 
 
 def _kinds_card() -> Card:

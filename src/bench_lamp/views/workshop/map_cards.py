@@ -9,11 +9,12 @@ from bench_lamp.board.change import Change, Drop, Put
 from bench_lamp.board.map import Pair, Picture, pairs_text
 from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Refused
 from bench_lamp.case.case import Case
-from bench_lamp.checks.board_map import Lit, LitMap, other_side, places_on
+from bench_lamp.checks.board_map import Lit, LitMap, other_side, places_on, spot_put
 from bench_lamp.units import UnitError, parse_quantity
+from bench_lamp.views.workshop.carrying import PICTURE, carry_choice
 
-#: The draft's fields: the picture on the table, what is placed, and clicks of a step that has several.
-PICTURE, NAME, STEP, CLICKS = "map", "name", "step", "clicks"
+#: The draft's fields: what is placed, and clicks of a step that has several.
+NAME, STEP, CLICKS = "name", "step", "clicks"
 #: Steps with four clicks.
 COMMON = "common"
 _SIZE = re.compile(r"(\d\S*?)\s*[x×]\s*(\S+?)(?:\s*mm)?")
@@ -31,8 +32,11 @@ def unplaced(profile: Profile) -> tuple[str, ...]:
     return tuple(n for n in names if n not in profile.spots)
 
 
-def map_card(case: Case, draft: Mapping[str, str]) -> Card:
-    """Ask for a picture, for a click, or for what the step that was begun needs."""
+def map_card(case: Case, draft: Mapping[str, str], base: Profile | None = None) -> Card:
+    """Ask for a picture, for a click, or for what the step that was begun needs.
+
+    `base` is the profile that this one extends, whose places can be carried over.
+    """
     profile = case.profile
     picture = profile.picture(draft.get(PICTURE, ""))
     if picture is None:
@@ -46,7 +50,7 @@ def map_card(case: Case, draft: Mapping[str, str]) -> Card:
         kind="Map",
         title=f"Click where {name} is" if name else "All that is named is placed",
         entry=Entry(kind="text", field="map", hint="another name, or J2 1..12"),
-        choices=_choices(profile, picture),
+        choices=(*carry_choice(profile, picture, base), *_choices(profile, picture)),
         why_heading=f"{len(left)} to place" if left else "On the map",
         why=(
             *((", ".join(left[:24]) + ("  …" if len(left) > 24 else ""),) if left else ()),
@@ -188,11 +192,7 @@ def clicked(
     if row is not None:
         return _row_click(picture, row, draft, at)
     after = {k: v for k, v in draft.items() if k not in {NAME, CLICKS}}
-    return ((_spot(name, picture, at),) if name else ()), after
-
-
-def _spot(name: str, picture: Picture, at: Pair) -> Put:
-    return Put(("spots", name), {"on": picture.id, "at": pairs_text((at,))})
+    return ((spot_put(name, picture, at),) if name else ()), after
 
 
 def _row_click(
@@ -207,7 +207,7 @@ def _row_click(
     step = 1 if last >= first else -1
     (ax, ay), (bx, by) = clicks
     changes = tuple(
-        _spot(
+        spot_put(
             f"{row[1]}.{first + step * i}",
             picture,
             (ax + (bx - ax) * i / count, ay + (by - ay) * i / count),
@@ -216,7 +216,7 @@ def _row_click(
     )
     middle = ((ax + bx) / 2, (ay + by) / 2)
     after = {k: v for k, v in draft.items() if k not in {NAME, CLICKS}}
-    return (*changes, _spot(row[1], picture, middle)), after
+    return (*changes, spot_put(row[1], picture, middle)), after
 
 
 def _common_click(
