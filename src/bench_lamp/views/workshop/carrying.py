@@ -35,7 +35,7 @@ def carried_over(
     """
     if base is None:
         return None
-    mine = {n: s.place for n, s in profile.spots.items() if s.on == picture.id}
+    mine = _placed_on(profile, picture.id)
     theirs = _on_one_picture(base, mine)
     common, rest = [n for n in theirs if n in mine], [n for n in theirs if n not in mine]
     if len(common) < 3 or not rest:
@@ -46,12 +46,19 @@ def carried_over(
         plane, left = affine([theirs[n] for n in common], aims)
     except ValueError:
         return None
-    moved = {n: carried(plane, theirs[n]) for n in rest}
-    puts = tuple(spot_put(n, picture, (x / wide, y / high)) for n, (x, y) in moved.items())
-    return puts, left, "mm" if picture.width_mm else "% of its width"
+    puts = (_put(n, picture, carried(plane, theirs[n]), (wide, high)) for n in rest)
+    return tuple(puts), left, "mm" if picture.width_mm else "% of its width"
+
+
+def _put(name: str, picture: Picture, at: Pair, size: Pair) -> Put:
+    return spot_put(name, picture, (at[0] / size[0], at[1] / size[1]))
 
 
 def _on_one_picture(base: Profile, mine: Container[str]) -> dict[str, Pair]:
     """Return the base's places on the picture that has one of mine first."""
     source = next((s.on for n, s in base.spots.items() if n in mine), "")
-    return {n: s.place for n, s in base.spots.items() if s.on == source}
+    return _placed_on(base, source)
+
+
+def _placed_on(profile: Profile, picture_id: str) -> dict[str, Pair]:
+    return {n: s.place for n, s in profile.spots.items() if s.on == picture_id}
