@@ -194,3 +194,22 @@ def test_what_a_rail_usually_is_by_its_name(words, nominal, low, high, mode):
 @pytest.mark.parametrize("words", ["TP3", "C14+", "U5", "J2.4", "VCC5", "R12", "0V", "", "A"])
 def test_a_name_that_tells_nothing_gives_no_limits(words):
     assert usual_rail(words) is None
+
+
+def test_several_folders_stand_in_their_order_and_the_own_one_wins(tmp_path):
+    own, one, two = (tmp_path / name for name in ("own", "one", "two"))
+    for folder in (own, one, two):
+        folder.mkdir()
+        (folder / "k2.board.yaml").write_text(new_profile_text("k2", f"of {folder.name}"))
+    (two / "k3.board.yaml").write_text(new_profile_text("k3", "of two"))
+    (own / "folders.txt").write_text(f"# shared\n{one}\n../two\n/no/such\n")
+    library = ProfileLibrary(own=own)
+    assert library.get("k2").name == "of own"
+    (own / "k2.board.yaml").unlink()
+    library = ProfileLibrary(own=own)
+    assert (library.get("k2").name, library.get("k3").name) == ("of one", "of two")
+    assert any("no folder" in note for note in library.notes())
+    found = grown("k3", [Put(("about",), "x")], own, library.paths())
+    assert found.profile.about == "x"
+    assert "about" not in (two / "k3.board.yaml").read_text()
+    assert (own / "k3.board.yaml").exists()

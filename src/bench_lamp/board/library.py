@@ -11,10 +11,12 @@ from typing import Any
 from bench_lamp.board.load import MAX_BYTES, ProfileError, load_profile
 from bench_lamp.board.profile import Profile
 from bench_lamp.errors import BenchLampError
-from bench_lamp.files import FileError, listed, read_bytes, shown_name
+from bench_lamp.files import FileError, listed, read_bytes, read_text, shown_name
 from bench_lamp.units.plain import from_plain, to_plain
 
 SUFFIX = ".board.yaml"
+#: Names other folders of profiles, and how many at most.
+FOLDERS, MOST_FOLDERS = "folders.txt", 20
 #: Profiles in one folder, and bytes of the compiled ones.
 MOST_PROFILES, MOST_CACHE = 2000, 64_000_000
 #: Modules whose change makes compiled profiles void.
@@ -51,14 +53,35 @@ class ProfileLibrary:
     def paths(self) -> Mapping[str, Path]:
         """Return the profile files by id, which is the file name's stem."""
         found = {path.name.removesuffix(SUFFIX): path for path in _profiles_in(shipped_folder())}
-        if self.own is not None:
+        # The first folder wins over the next, and the shop's own over all.
+        for folder in (*reversed(self.shared()), *((self.own,) if self.own is not None else ())):
             try:
-                own = _profiles_in(self.own)
+                inside = _profiles_in(folder)
             except FileError as exc:
-                self.broken[shown_name(self.own)] = ProfileError(f"{exc}. {exc.hint}")
-                own = ()
-            found |= {path.name.removesuffix(SUFFIX): path for path in own}
+                self.broken[shown_name(folder)] = ProfileError(f"{exc}. {exc.hint}")
+                continue
+            found |= {path.name.removesuffix(SUFFIX): path for path in inside}
         return found
+
+    def shared(self) -> tuple[Path, ...]:
+        """Return the other folders of profiles, in their order: one a line in `folders.txt` of the own one.
+
+        Such as one that several benches share, or one under version control; they are only read.
+        """
+        if self.own is None or not (self.own / FOLDERS).exists():
+            return ()
+        try:
+            lines = read_text(self.own / FOLDERS, most=MAX_BYTES).splitlines()
+        except FileError as exc:
+            self.broken[FOLDERS] = ProfileError(f"{exc}. {exc.hint}")
+            return ()
+        named = (line.strip() for line in lines if line.strip() and not line.startswith("#"))
+        folders = tuple(self.own / Path(name).expanduser() for name in named)[:MOST_FOLDERS]
+        for folder in folders:
+            if not folder.is_dir():
+                words = f"“{folder}” of {FOLDERS} is no folder"
+                self.broken[shown_name(folder)] = ProfileError(words, hint="Mend the line.")
+        return folders
 
     def get(self, profile_id: str) -> Profile | None:
         """Return a profile, or None when there is none or it is broken (see `broken`)."""

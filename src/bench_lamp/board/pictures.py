@@ -1,6 +1,7 @@
 """The folder of pictures: a picture is kept under its sum, and never changed."""
 
 import hashlib
+from collections.abc import Sequence
 from pathlib import Path
 
 from bench_lamp.errors import BenchLampError
@@ -26,10 +27,11 @@ def shipped_pictures() -> Path:
     return Path(__file__).parents[1] / "resources" / "boards" / "pictures"
 
 
-def picture_place(own: Path | None, file: str) -> Path | None:
-    """Return where a picture's file is: the shop's own, else one that ships; None for none."""
-    for folder in (own / "pictures" if own is not None else None, shipped_pictures()):
-        if folder is not None and (folder / file).is_file():
+def picture_place(own: Path | None, file: str, others: Sequence[Path] = ()) -> Path | None:
+    """Return where a picture's file is: the shop's own, in another folder, or shipped; None for none."""
+    homes = [folder / "pictures" for folder in (own, *others) if folder is not None]
+    for folder in (*homes, shipped_pictures()):
+        if (folder / file).is_file():
             return folder / file
     return None
 

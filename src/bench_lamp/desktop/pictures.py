@@ -34,7 +34,7 @@ class PictureStore(QObject):
         """Return a picture's row of sizes; empty while it is decoded, or where it cannot be."""
         if file in self._kept:
             return self._kept[file]
-        place = picture_place(self._library.own, file)
+        place = picture_place(self._library.own, file, self._library.shared())
         if place is not None and file not in self._wanted:
             self._wanted.add(file)
             self._growing.do(_loader(place), lambda found: self._take(file, found))
