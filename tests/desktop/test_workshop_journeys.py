@@ -200,7 +200,9 @@ def test_a_bundle_goes_out_and_comes_in_beside_what_is_here(open_bench, tmp_path
     hands.session.bring_in(path)
     hands.wait(lambda: hands.session.bundling.looked is not None)
     assert workshop.card.card.title == "k2"
-    assert "The other bench" in " ".join(workshop.card.card.why)
+    why = " ".join(workshop.card.card.why)
+    assert "The other bench" in why
+    assert "TP1: name not described" in why or "gnd, TP1" in why, "what was changed, and when"
     assert "4.9..5.1" in hands.window.workshop.rows.accessibleName()
     workshop.key("1")
     hands.wait(lambda: hands.session.describing == "k2-2")

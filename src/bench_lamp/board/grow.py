@@ -3,11 +3,13 @@
 import re
 import tempfile
 from collections.abc import Mapping, Sequence
+from datetime import datetime
 from pathlib import Path
 
 from msgspec import Struct
 
 from bench_lamp.board.change import Change
+from bench_lamp.board.changes_log import note_change
 from bench_lamp.board.library import SUFFIX, shipped_folder
 from bench_lamp.board.load import MAX_BYTES, load_profile
 from bench_lamp.board.profile import FORMAT, Profile
@@ -62,7 +64,12 @@ def begun(name: str, own: Path, paths: Mapping[str, Path], *, extends: str = "")
 
 
 def grown(
-    profile_id: str, changes: Sequence[Change], own: Path, paths: Mapping[str, Path]
+    profile_id: str,
+    changes: Sequence[Change],
+    own: Path,
+    paths: Mapping[str, Path],
+    *,
+    at: datetime | None = None,
 ) -> Grown:
     """Change a profile of the shop; one that ships is copied among the shop's own before.
 
@@ -76,6 +83,8 @@ def grown(
         Folder of the shop's own profiles.
     paths : mapping of str to Path
         Where each profile is, by id.
+    at : datetime, optional
+        Writes the change down as of this moment, beside the profile.
 
     Raises
     ------
@@ -94,7 +103,10 @@ def grown(
     load_profile(path, parents=paths)
     text = read_text(path, most=MAX_BYTES)
     extends = "\nextends:" in f"\n{text}"
-    return _kept(profile_id, changed(text, changes, extends=extends), text, own, paths)
+    found = _kept(profile_id, changed(text, changes, extends=extends), text, own, paths)
+    if at is not None:
+        note_change(own, profile_id, changes, at)
+    return found
 
 
 def put_back(profile_id: str, text: str, own: Path, paths: Mapping[str, Path]) -> Grown:

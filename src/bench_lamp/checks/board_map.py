@@ -1,6 +1,6 @@
 """Where things are on a board's pictures: on the side that is up, whichever side they were placed on."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 from msgspec import Struct
 
@@ -88,22 +88,37 @@ def lit_map(
         Which side is up: of pictures that show as much, that one.
     """
     wanted = [("red", red), ("black", black), *(("part", p) for p in parts)]
-    best: tuple[tuple[int, int, int], Picture, tuple[Lit, ...], dict[str, Pair]] | None = None
-    for number, picture in enumerate(profile.pictures):
-        places = places_on(profile, picture)
-        lit = tuple(
-            Lit(name=name, kind=kind, at=places[name]) for kind, name in wanted if name in places
-        )
-        is_main = any(x.kind != "black" for x in lit)
-        rank = (len(lit) if is_main else 0, int(picture.side == (side or "parts")), -number)
-        if is_main and (best is None or rank > best[0]):
-            best = rank, picture, lit, places
-    if best is None:
+    picture = _best_picture(profile, wanted, side or "parts")
+    if picture is None:
         return None
-    _, picture, lit, places = best
+    # Only now are places of the other side carried across: that takes a moment the first time.
+    places = places_on(profile, picture)
+    lit = tuple(Lit(name=n, kind=kind, at=places[n]) for kind, n in wanted if n in places)
     others = {name: at for name, at in places.items() if name not in {x.name for x in lit}}
     has_other = other_side(profile, picture) is not None
     return LitMap(picture=picture, lit=lit, others=others, has_other_side=has_other)
+
+
+def _best_picture(profile: Profile, wanted: Sequence[tuple[str, str]], side: str) -> Picture | None:
+    """Return the picture with the most of what is wanted, the side that is up before the other."""
+    best: tuple[tuple[int, int, int], Picture] | None = None
+    for number, picture in enumerate(profile.pictures):
+        seen = [kind for kind, name in wanted if _is_on(profile, name, picture)]
+        rank = (len(seen), int(picture.side == side), -number)
+        if any(kind != "black" for kind in seen) and (best is None or rank > best[0]):
+            best = rank, picture
+    return best[1] if best is not None else None
+
+
+def _is_on(profile: Profile, name: str, picture: Picture) -> bool:
+    """Whether a name can be seen on a picture: placed there, or on the other side of the same board."""
+    spot = profile.spots.get(name)
+    if spot is None or spot.on == picture.id:
+        return spot is not None
+    source = profile.picture(spot.on)
+    if source is None or source.board != picture.board or source.side == picture.side:
+        return False
+    return len((picture if picture.side == "solder" else source).common) == 4
 
 
 def millimetres(picture: Picture, one: Pair, other: Pair) -> float | None:

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Protocol
 
 from bench_lamp.board import Profile, ProfileLibrary
 from bench_lamp.board.change import Change
+from bench_lamp.board.changes_log import changes_of
 from bench_lamp.board.pictures import picture_place
 from bench_lamp.errors import BenchLampError
 from bench_lamp.files import read_text, write_whole
@@ -147,6 +148,7 @@ class Bundling:
                 licence=licence.strip(),
                 at=at,
                 pictures=pictures,
+                history=changes_of(own, profile_id),
             )
             return target
 

@@ -1,6 +1,7 @@
 """The window's end of work on profiles: they grow, prove themselves, and travel as bundles."""
 
 from collections.abc import Callable, Mapping, Sequence
+from datetime import datetime
 from itertools import count
 from pathlib import Path
 
@@ -63,8 +64,10 @@ class Growing(QObject):
     def change(self, profile_id: str, changes: Sequence[Change], then: Then) -> None:
         """Change a profile."""
         self._undone.clear()
-        wanted = tuple(changes)
-        self._write(lambda own, paths: grown(profile_id, wanted, own, paths), then, is_step=True)
+        wanted, at = tuple(changes), datetime.now().astimezone()
+        self._write(
+            lambda own, paths: grown(profile_id, wanted, own, paths, at=at), then, is_step=True
+        )
 
     def undo(self, profile_id: str) -> bool:
         """Take the last change of a profile back; say whether there was one."""
