@@ -1,5 +1,8 @@
 """House rules: every choice is seen somewhere, and nothing else moves with it."""
 
+import itertools
+import math
+
 import pytest
 from msgspec.structs import replace
 
@@ -7,8 +10,9 @@ from bench_lamp.case.cold_list import cold_items
 from bench_lamp.case.gates import gates
 from bench_lamp.case.house_rules import RULES, chosen
 from bench_lamp.case.next_stage import suggested
+from bench_lamp.case.on_map import place_of
 from bench_lamp.case.power import is_live_elsewhere
-from bench_lamp.case.rails import in_order
+from bench_lamp.case.rails import in_order, next_on_the_way
 from bench_lamp.journal.events import ActionDone, Complaint, GateMarked, MainsSeen, PartReplaced
 from bench_lamp.stages import STAGES, card_for
 from bench_lamp.stages.wake.reading_cards import limiter_words, load_words
@@ -79,3 +83,25 @@ def test_the_order_of_the_rails_follows_where_they_are_measured_first(orrery, me
     assert sorted(supply) == sorted(board)
     assert supply.index("A") < supply.index("L1")
     assert board.index("L1") < board.index("A")
+
+
+def test_by_the_shortest_way_mode_and_knob_stay_and_neighbours_follow_each_other(live_job):
+    listed = [p.id for p in in_order(live_job.seen().case)]
+    case = live_job.seen(rules={"sweep": "the shortest way"}).case
+    way = in_order(case)
+    assert sorted(p.id for p in way) == sorted(listed)
+    assert way[0].id == listed[0]
+    modes = [p.mode for p in way]
+    assert modes == sorted(modes, key=modes.index), "the knob turns once"
+    placed = [p for p in way if place_of(case, p.id)]
+
+    def length(points) -> float:
+        spots = [place_of(case, p.id)[1] for p in points]
+        return sum(math.dist(a, b) for a, b in itertools.pairwise(spots))
+
+    plain = [case.profile.point(name) for name in listed if place_of(case, name)]
+    by_mode = sorted(plain, key=lambda p: modes.index(p.mode))
+    assert length(placed) < 0.95 * length(by_mode)
+    cold = [i.knob for i in cold_items(case)]
+    assert cold == sorted(cold, key=["tone", "diode", "ohm"].index)
+    assert next_on_the_way(case, case.profile.point("D")).startswith("then ")

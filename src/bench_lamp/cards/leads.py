@@ -184,17 +184,23 @@ def _with_place(case: Case, net: str) -> str:
 
 
 def _black(case: Case, test: Test, point: TestPoint | None) -> str:
-    if point is not None:
-        return case.profile.ground_of(point).place
+    found = black_point(case, test, point)
+    if found is not None:
+        return case.profile.ground_of(found).place
     if is_mains(case, test.target):
         return "neutral, at the mains inlet"
     wants_ac = test.kind == TestKind.AC and case.tree.is_ac(test.target)
-    winding = _winding_of(case, test.target)
-    for other in case.profile.test_points:
-        is_same = winding and _winding_of(case, other.net) == winding
-        if is_same and (other.mode == "ac V") == wants_ac:
-            return case.profile.ground_of(other).place
     return "the other end of that winding" if wants_ac else "the return of this supply"
+
+
+def black_point(case: Case, test: Test, point: TestPoint | None) -> TestPoint | None:
+    """Return the point whose ground a test's black lead belongs on: its own, or one of that winding."""
+    if point is not None or is_mains(case, test.target):
+        return point
+    wants_ac = test.kind == TestKind.AC and case.tree.is_ac(test.target)
+    winding = _winding_of(case, test.target)
+    same = (p for p in case.profile.test_points if winding and _winding_of(case, p.net) == winding)
+    return next((p for p in same if (p.mode == "ac V") == wants_ac), None)
 
 
 def _winding_of(case: Case, net: str) -> str:

@@ -98,6 +98,9 @@ class WorkshopPage(QWidget):
             self.rows.show_rows(view)
             self._heading.setText(view.heading)
             self._note.setText(view.note)
+            # What it knows belongs to the first card; a picked part gives its room to the tree.
+            for part in (self._rows_area, self._heading, self._note):
+                part.setVisible(not session.hand.focus)
             self._share_room(has_tree=has_tree, has_points=has_points)
         elif session.bundling.looked is not None:
             self._show_bundle(session.bundling.looked)

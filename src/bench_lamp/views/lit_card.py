@@ -2,7 +2,7 @@
 
 from bench_lamp.board.blocks import block_inputs, block_outputs
 from bench_lamp.cards.card import Card
-from bench_lamp.cards.leads import point_on
+from bench_lamp.cards.leads import black_point, point_on
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.next_test import lit_try
@@ -61,6 +61,8 @@ def _leads(case: Case, hand: Hand, card: Card) -> tuple[str, str]:
     if point is None and not target:
         return "", ""
     net = point.net if point is not None else target
+    if attempt is not None and isinstance(attempt.test, Test):
+        point = black_point(case, attempt.test, point)
     black = point.black if point is not None else ""
     return _part_at(case, target, net), name_on_map(case.profile, black)
 
