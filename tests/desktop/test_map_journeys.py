@@ -3,9 +3,10 @@
 import random
 
 import pytest
-from PySide6.QtCore import QBuffer, QByteArray, QPoint, Qt
-from PySide6.QtGui import QColor, QImage, QPainter
+from PySide6.QtCore import QBuffer, QByteArray, QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtGui import QColor, QDragEnterEvent, QDropEvent, QImage, QPainter
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
 from tests.desktop.test_workshop_journeys import Workshop
 
 from bench_lamp.board.pictures import PictureError, keep_picture, shipped_pictures
@@ -116,12 +117,12 @@ def test_the_lamp_shows_where_the_leads_go_and_f3_makes_it_large(open_bench):
         hands.page.card.map.accessibleName() == "power-parts, parts side: red on D, black on frame"
     )
     hands.shortcut("F3")
-    assert hands.page.shows_map
-    assert hands.page._map.canvas.accessibleName().startswith("power-parts")
+    assert hands.page.maps.shows_map
+    assert hands.page.maps.large.canvas.accessibleName().startswith("power-parts")
     hands.shortcut("F9")
-    assert "solder side: red on D" in hands.page._map.canvas.accessibleName()
+    assert "solder side: red on D" in hands.page.maps.large.canvas.accessibleName()
     hands.shortcut("F3")
-    assert not hands.page.shows_map
+    assert not hands.page.maps.shows_map
     hands.open("QH-033/1", "rails")
     hands.shortcut("F3")
     assert "No picture" in hands.said
@@ -211,7 +212,7 @@ def test_on_trace_the_suspects_glow_where_they_sit(open_bench):
     hands.open("QH-017/1", "trace")
     hands.wait(lambda: hands.session.case.insight is not None)
     hands.shortcut("F3")
-    words = hands.page._map.canvas.accessibleName()
+    words = hands.page.maps.large.canvas.accessibleName()
     assert "red on F4" in words
     assert "part on C2" in words
     hands.shortcut("F3")
@@ -265,3 +266,97 @@ def test_places_are_carried_to_another_version_with_the_error_in_millimetres(map
     spot = mapping.profile.spots["TP2"]
     assert spot.on == "parts-2"
     assert spot.place == pytest.approx((0.05 + 0.9 * 0.6, 0.03 + 0.9 * 0.6), abs=0.01)
+
+
+def tilted() -> QImage:
+    """Return the demo board as a phone sees it: smaller, on a bench, with a black mark at its middle."""
+    board = QImage(str(PICTURE)).scaled(800, 600)
+    photo = QImage(1200, 900, QImage.Format.Format_RGB32)
+    photo.fill(QColor("#806040"))
+    painter = QPainter(photo)
+    painter.drawImage(240, 150, board)
+    painter.fillRect(240 + 380, 150 + 280, 40, 40, QColor("black"))
+    painter.end()
+    return photo
+
+
+def drop(hands, path) -> None:
+    files = QMimeData()
+    files.setUrls([QUrl.fromLocalFile(str(path))])
+    copy, left = Qt.DropAction.CopyAction, Qt.MouseButton.LeftButton
+    none = Qt.KeyboardModifier.NoModifier
+    spot = QPoint(500, 400)
+    for event in (
+        QDragEnterEvent(spot, copy, files, left, none),
+        QDropEvent(spot, copy, files, left, none),
+    ):
+        QApplication.sendEvent(hands.window, event)
+    hands.settle()
+
+
+def test_this_board_beside_the_good_one_with_one_zoom_and_a_blink(open_bench, tmp_path):
+    hands = open_bench()
+    hands.open("QH-017/1", "rails")
+    photo = tmp_path / "mine.png"
+    tilted().save(str(photo))
+    drop(hands, photo)
+    maps = hands.page.maps
+    hands.wait(lambda: maps.is_comparing)
+    compared = maps.comparison
+    assert "top left corner" in compared.note.text()
+    hands.wait(lambda: bool(compared.good._sizes()))
+    compared.mine.clicked.emit(0.5, 0.5)
+    assert "top right corner" in compared.note.text()
+    hands.shortcut("Shift+F3")
+    assert "top left corner" in compared.note.text()
+    for x, y in ((240, 150), (1040, 150), (1040, 750), (240, 750)):
+        spot = compared.mine.point_of((x / 1200, y / 900)).toPoint()
+        left = Qt.MouseButton.LeftButton
+        QTest.mouseClick(compared.mine, left, Qt.KeyboardModifier.NoModifier, spot)
+    hands.wait(lambda: compared.is_straight)
+    good, mine = compared.good._sizes()[0], compared.mine._sizes()[0]
+    assert mine.size() == good.size()
+    assert mine.pixelColor(mine.width() // 2, mine.height() // 2).lightness() < 10
+    # What one sees of the two is the same place, after a zoom of either.
+    compared.good.zoom_at(QPointF(50, 60), 3.0)
+    assert middle(compared.mine) == pytest.approx(middle(compared.good), abs=0.01)
+    compared.mine.zoom_at(QPointF(20, 30), 0.5)
+    assert middle(compared.good) == pytest.approx(middle(compared.mine), abs=0.01)
+    seen = middle(compared.mine)
+    hands.shortcut("Shift+F3")
+    shown = {compared.good.isVisible()}
+    assert compared.is_blinking
+    assert compared.good.isVisible() != compared.mine.isVisible()
+    hands.wait(lambda: len(shown | {compared.good.isVisible()}) == 2)
+    assert middle(compared.mine) == pytest.approx(seen, abs=0.01)
+    assert middle(compared.good) == pytest.approx(seen, abs=0.01)
+    hands.shortcut("Shift+F3")
+    assert compared.good.isVisible()
+    assert compared.mine.isVisible()
+    assert not compared.is_blinking
+    hands.shortcut("F3")
+    assert not maps.is_comparing
+
+
+def middle(canvas) -> tuple[float, float]:
+    whole = canvas._sizes()[0]
+    place = (QPointF(canvas.width() / 2, canvas.height() / 2) - canvas._origin) / canvas._zoom
+    return place.x() / whole.width(), place.y() / whole.height()
+
+
+def test_what_is_no_picture_is_not_compared(open_bench, tmp_path):
+    hands = open_bench()
+    hands.open("QH-017/1", "rails")
+    bad = tmp_path / "mine.png"
+    bad.write_bytes(b"no picture at all")
+    drop(hands, bad)
+    hands.wait(lambda: hands.said.strip() != "")
+    assert not hands.page.maps.is_comparing
+
+
+def test_without_a_picture_of_the_kind_there_is_nothing_to_compare_with(open_bench, tmp_path):
+    hands = open_bench()
+    hands.open("QH-041/1", "rails")
+    drop(hands, PICTURE)
+    assert "No picture of this board yet" in hands.said
+    assert not hands.page.maps.is_comparing

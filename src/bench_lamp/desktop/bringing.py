@@ -33,6 +33,13 @@ class Bringing(QObject):
         if path := asking.ask_for_picture(self._window):
             self._session.mapping.add(path, "solder" if side == "solder" else "parts")
 
+    def compare(self) -> None:
+        """Ask for a picture of the very board that is on the bench."""
+        from bench_lamp.desktop import asking
+
+        if path := asking.ask_for_picture(self._window):
+            self._session.board_pictured.emit(path)
+
     def open_demo(self) -> None:
         """Start the demo beside, on a copy of its own."""
         from bench_lamp.desktop import asking

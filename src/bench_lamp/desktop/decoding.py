@@ -3,7 +3,7 @@
 import math
 from collections.abc import Sequence
 
-from PySide6.QtCore import QBuffer, QByteArray, QPointF, QSize, Qt
+from PySide6.QtCore import QBuffer, QByteArray, QObject, QPointF, QSize, Qt, Signal
 from PySide6.QtGui import QImage, QImageReader, QImageWriter, QPainter, QPolygonF, QTransform
 
 from bench_lamp.board.map import Pair
@@ -13,6 +13,17 @@ from bench_lamp.board.pictures import PictureError, refuse_size, suffix_of
 MOST_MB = 256
 #: The smallest picture of a row, by its longer side in pixels.
 SMALLEST = 512
+
+
+class Pictures(QObject):
+    """Gives decoded pictures by the name of their file; those that are not there yet come later."""
+
+    #: A picture is there now: its file's name.
+    came = Signal(str)
+
+    def get(self, file: str) -> tuple[QImage, ...]:
+        """Return a picture's row of sizes; empty while it is decoded, or where it cannot be."""
+        raise NotImplementedError
 
 
 def decoded(data: bytes, name: str) -> QImage:

@@ -50,6 +50,8 @@ class Describing(Navigation):
 
     #: A file is to be chosen for a picture of this side.
     picture_asked = Signal(str)
+    #: A picture of the board on the bench came in, to compare: its file.
+    board_pictured = Signal(Path)
 
     def _accept(self, answer: Accepted) -> None:
         raise NotImplementedError
@@ -218,6 +220,8 @@ class Describing(Navigation):
             self.bundling.read_text(path, self.paste)
         elif self.workshop_case is not None:
             self.mapping.add(path)
+        elif self.job:
+            self.board_pictured.emit(path)
         else:
             words = "A picture belongs to a kind of board"
             self.notified.emit(words, "Open the workshop: Ctrl+E.", False)

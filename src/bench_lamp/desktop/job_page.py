@@ -1,8 +1,6 @@
 """A job on the bench: header, path, surface, lit card, tape."""
 
 from collections.abc import Callable, Mapping
-from functools import cached_property
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QPointF, Qt
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent
@@ -12,9 +10,8 @@ from bench_lamp.cards.card import Asked, Card
 from bench_lamp.case.case import Case
 from bench_lamp.case.clock import at_bench
 from bench_lamp.case.hand import Hand
-from bench_lamp.checks.board_map import LitMap
+from bench_lamp.desktop.job_maps import JobMaps
 from bench_lamp.desktop.look import Look
-from bench_lamp.desktop.pictures import PictureStore
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.stage_keys import StageKeys
 from bench_lamp.desktop.widgets.card import CardPlace, LitCard
@@ -27,11 +24,7 @@ from bench_lamp.desktop.widgets.tape import Tape
 from bench_lamp.journal.events import StageId
 from bench_lamp.views.guard import failed, stage_of
 from bench_lamp.views.ladder import Grouping
-from bench_lamp.views.lit_card import lit_of_card, suspects_lit
 from bench_lamp.views.path import path
-
-if TYPE_CHECKING:
-    from bench_lamp.desktop.surfaces.map import MapSurface
 
 #: Below these, the path shrinks to numbers and the tape folds to one line.
 NARROW, LOW = 1180, 740
@@ -62,9 +55,7 @@ class JobPage(QWidget):
         #: What the surface was last drawn from.
         self._shown: tuple[Case, Hand, StageId, Grouping] | None = None
         self._surfaces: dict[StageId, Headed] = {}
-        #: Whether the map stands in place of the stage's picture, and which side of the board is up.
-        self.shows_map, self._side = False, ""
-        self._map: MapSurface | None = None
+        self.maps = JobMaps(look, session, self._stack)
         self._lay_out()
         self._connect()
 
@@ -138,48 +129,15 @@ class JobPage(QWidget):
                 surface.show_case(case, session.hand)
             except Exception as exc:  # noqa: BLE001 — the card and the other stages still serve
                 surface.subtitle.setText(f"cannot be drawn: {failed(f'surface of {stage}', exc)}")
-        lit = (
-            lit_of_card(case, session.hand, card, side=self._side)
-            if case.profile.pictures
-            else None
-        )
-        self._stack.setCurrentWidget(self._on_map(case, lit) or surface)
+        lit = self.maps.lit(case, card)
+        self._stack.setCurrentWidget(self.maps.surface(case, lit) or surface)
         self.tape.show_tape(case)
         self.card.show_card(card, self._keys(card))
-        self.card.show_map(None if self.shows_map else lit, self.pictures)
+        self.card.show_map(None if self.maps.shows_map else lit, self.maps.pictures)
         ahead, self._ahead = self._ahead, ""
         if ahead and card.entry is not None:
             self.card.entry.field.setText(ahead)
             self.card.typed.emit(ahead)
-
-    def _on_map(self, case: Case, lit: LitMap | None) -> "MapSurface | None":
-        """Return the large map, where it is wanted and there is a picture."""
-        if not self.shows_map or not case.profile.pictures:
-            return None
-        if self._map is None:
-            from bench_lamp.desktop.surfaces.map import MapSurface
-
-            self._map = MapSurface(self._look, self.pictures)
-            self._map.picked.connect(self._session.look_at)
-            self._stack.addWidget(self._map)
-        if stage_of(self._session.stage).has_history:
-            lit = suspects_lit(case, lit, side=self._side)
-        self._map.show_lit(case, lit, side=self._side)
-        return self._map
-
-    @cached_property
-    def pictures(self) -> PictureStore:
-        """The decoded pictures."""
-        return PictureStore(self._session.library, self._session.growing)
-
-    def toggle_map(self) -> None:
-        """Show the map in place of the stage's picture, or that again."""
-        case = self._session.case
-        if case is None or not case.profile.pictures:
-            self._session.notified.emit("No picture of this board yet", "Workshop, Alt+m.", False)
-            return
-        self.shows_map = not self.shows_map
-        self.refresh()
 
     def show_time(self) -> None:
         """Let the header's clock go on."""
@@ -270,11 +228,11 @@ class JobPage(QWidget):
 
     def turn_over(self) -> None:
         """See the map or the picture of the stage from its other side, where it has two."""
-        if self.shows_map:
-            self._side = "parts" if self._side == "solder" else "solder"
+        if self.maps.shows_map:
+            self.maps.turn()
             self.refresh()
-            return
-        self.surface(self._session.stage).turn_over()
+        else:
+            self.surface(self._session.stage).turn_over()
 
     def toggle_tape(self) -> None:
         """Fold or unfold the tape."""

@@ -4,12 +4,11 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QObject, Signal
 from PySide6.QtGui import QImage
 
 from bench_lamp.board import ProfileLibrary
 from bench_lamp.board.pictures import picture_place, read_picture
-from bench_lamp.desktop.decoding import decoded, smaller_ones
+from bench_lamp.desktop.decoding import Pictures, decoded, smaller_ones
 
 if TYPE_CHECKING:
     from bench_lamp.desktop.growing import Growing
@@ -18,11 +17,8 @@ if TYPE_CHECKING:
 MOST_KEPT = 3
 
 
-class PictureStore(QObject):
-    """Gives decoded pictures by the name of their file; those that are not there yet come later."""
-
-    #: A picture is there now: its file's name.
-    came = Signal(str)
+class PictureStore(Pictures):
+    """Gives the pictures that are kept beside the profiles."""
 
     def __init__(self, library: ProfileLibrary, growing: "Growing") -> None:
         super().__init__()

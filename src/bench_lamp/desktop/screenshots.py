@@ -150,7 +150,7 @@ def _map(bench: Running) -> None:
     """The board in the dark, light on where the two leads go."""
     _open(bench, "QH-017/1", "rails")
     bench.session.look_at("D")
-    bench.window.page.toggle_map()
+    bench.window.page.maps.toggle()
 
 
 def _workshop(bench: Running) -> None:
@@ -252,7 +252,7 @@ def _handback(bench: Running) -> None:
 
 def _daylight(bench: Running) -> None:
     bench.session.describe()
-    bench.window.page.toggle_map()
+    bench.window.page.maps.toggle()
     _open(bench, "QH-017/1", "rails")
     bench.window.look.set_theme("daylight")
 

@@ -74,6 +74,7 @@ class BenchWindow(QWidget):
             commands.OpenDemo: self.bringing.open_demo,
             commands.BringIn: self.bringing.bring_in,
         }
+        self.session.board_pictured.connect(self.page.maps.compare)
         self._connect()
         self._was_painted = False
         self._clock = QTimer(self)
@@ -85,6 +86,7 @@ class BenchWindow(QWidget):
     def _commands(self) -> dict[str, KeyCommand]:
         outside: dict[str, KeyCommand] = {
             "map": ("F3", "The map: where it is on the board", self._toggle_map),
+            "compare": ("Shift+F3", "Compare this board with the good one", self._compare),
             "demo": ("F2", "Look at the demo bench, on a copy", self.bringing.open_demo),
             "bring-in": ("Ctrl+O", "Bring in a profile or bundle", self.bringing.bring_in),
         }
@@ -184,7 +186,14 @@ class BenchWindow(QWidget):
 
     def _toggle_map(self) -> None:
         if self.session.job and not self.session.describing:
-            self.page.toggle_map()
+            self.page.maps.toggle()
+
+    def _compare(self) -> None:
+        maps = self.page.maps
+        if maps.is_comparing and not self.session.describing:
+            maps.comparison.toggle_blink()
+        elif self.session.job and not self.session.describing and maps.can_compare():
+            self.bringing.compare()
 
     def _turn_over(self) -> None:
         if self.session.describing:

@@ -18,8 +18,8 @@ from PySide6.QtWidgets import QWidget
 
 from bench_lamp.board.map import Pair
 from bench_lamp.checks.board_map import Lit, LitMap
+from bench_lamp.desktop.decoding import Pictures
 from bench_lamp.desktop.look import Look
-from bench_lamp.desktop.pictures import PictureStore
 
 #: How much of the picture's light is left in the dark, and in the light.
 DARK = QColor(14, 12, 9, 178)
@@ -37,20 +37,19 @@ class MapCanvas(QWidget):
 
     #: Shares of the picture's width and height.
     clicked = Signal(float, float)
+    #: It was dragged or zoomed: the middle as shares, and the zoom as a multiple of the whole picture's.
+    moved = Signal(float, float, float)
 
     def __init__(
-        self,
-        look: Look,
-        store: PictureStore,
-        parent: QWidget | None = None,
-        *,
-        is_inset: bool = False,
+        self, look: Look, store: Pictures, parent: QWidget | None = None, *, is_inset: bool = False
     ) -> None:
         super().__init__(parent)
         self._look, self._store, self._is_inset = look, store, is_inset
         self._map: LitMap | None = None
         #: Pixels of the canvas a share of the picture, and where its top left corner lies.
         self._zoom, self._origin = 0.0, QPointF()
+        #: Where one was led to look, as `moved` says it; `None` while nobody dragged or zoomed.
+        self._led: tuple[float, float, float] | None = None
         self._grabbed: QPointF | None = None
         self._has_moved = False
         store.came.connect(self._on_came)
@@ -86,12 +85,12 @@ class MapCanvas(QWidget):
 
     def _aim(self) -> None:
         """Show all of the board; in the small window, the red place with its landmarks."""
-        self._zoom = 0.0
+        self._zoom, self._led = 0.0, None
         sizes = self._sizes()
         if not sizes or self._map is None or not self.width() or not self.height():
             return
         whole = sizes[0]
-        fit = min(self.width() / whole.width(), self.height() / whole.height())
+        fit = self._fit(whole)
         first = next((x for x in self._map.lit if x.kind != "black"), None)
         if self._is_inset and first is not None:
             self._zoom = max(fit * LAMP_ZOOM, self.height() / (0.3 * whole.height()))
@@ -123,8 +122,11 @@ class MapCanvas(QWidget):
             self.update()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
-        """Fit the picture to the room."""
-        self._aim()
+        """Fit the picture to the room; what one looks at stays in the middle."""
+        if self._led is not None:
+            self.look_at(*self._led)
+        else:
+            self._aim()
 
     # Drawing.
 
@@ -244,6 +246,7 @@ class MapCanvas(QWidget):
             self._origin += way
             self._grabbed = event.position()
             self.update()
+            self._tell()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Let go; without a move it was a click on a place."""
@@ -258,14 +261,36 @@ class MapCanvas(QWidget):
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         """Zoom about the pointer."""
+        self.zoom_at(event.position(), 1.0015 ** event.angleDelta().y())
+
+    def zoom_at(self, spot: QPointF, times: float) -> None:
+        """Zoom by a factor; what lies at `spot` of the canvas stays there."""
         sizes = self._sizes()
         if not sizes or not self._zoom:
             return
-        whole = sizes[0]
-        least = 0.5 * min(self.width() / whole.width(), self.height() / whole.height())
-        wanted = self._zoom * 1.0015 ** event.angleDelta().y()
-        zoom = min(max(wanted, least), MOST_ZOOM)
-        at = (event.position() - self._origin) / self._zoom
+        zoom = min(max(self._zoom * times, 0.5 * self._fit(sizes[0])), MOST_ZOOM)
+        at = (spot - self._origin) / self._zoom
         self._zoom = zoom
-        self._origin = event.position() - at * zoom
+        self._origin = spot - at * zoom
         self.update()
+        self._tell()
+
+    def _fit(self, whole: QImage) -> float:
+        return min(self.width() / whole.width(), self.height() / whole.height())
+
+    def _tell(self) -> None:
+        """Say where one looks now."""
+        whole = self._sizes()[0]
+        middle = (QPointF(self.width() / 2, self.height() / 2) - self._origin) / self._zoom
+        x, y = middle.x() / whole.width(), middle.y() / whole.height()
+        self._led = (x, y, self._zoom / self._fit(whole))
+        self.moved.emit(*self._led)
+
+    def look_at(self, x: float, y: float, times: float) -> None:
+        """Look where another canvas looks: the middle as shares, the zoom as a multiple."""
+        sizes, self._led = self._sizes(), (x, y, times)
+        if sizes and self.width() and self.height():
+            self._zoom = times * self._fit(sizes[0])
+            place = QPointF(x * sizes[0].width(), y * sizes[0].height()) * self._zoom
+            self._origin = QPointF(self.width() / 2, self.height() / 2) - place
+            self.update()
