@@ -86,13 +86,15 @@ def test_nothing_here_is_overwritten_and_both_stand_side_by_side(tmp_path):
 def test_practice_of_both_is_blended_and_nothing_else(tmp_path):
     paths = ProfileLibrary().paths()
     other = grown("ruskel-36", [point_put("TP2", practice="11.7..12.2", boards_read=3),
-                                point_put("TP3", practice="31..32", boards_read=2, nominal="30 V")],
+                                point_put("TP3", practice="31..32", boards_read=2, nominal="30 V"),
+                                point_put("TP4", cold="120..180")],
                   tmp_path, paths).profile  # fmt: skip
     mine = ProfileLibrary().get("ruskel-36")
     changes = {c.where[1]: c.value for c in blended(mine, other)}
     assert changes == {
         "TP2": {"practice": "11.7..12.3", "boards_read": 3},
         "TP3": {"practice": "31..32", "boards_read": 2},
+        "TP4": {"cold": "120..180"},
     }
     assert mine.point("TP2").practice == Band(11.8, 12.3)
 

@@ -172,6 +172,44 @@ def test_a_good_board_s_readings_become_practice(workshop):
     assert "Which point" in workshop.said
 
 
+def test_a_good_board_s_ohms_are_what_the_cold_checks_expect(workshop):
+    workshop.begin("k2")
+    workshop.say("TP1 4.75..5.25")
+    workshop.key("g", ALT)
+    workshop.say("TP1 140Ω")
+    workshop.say("TP1 70Ω swapped")
+    point = workshop.profile.point("TP1")
+    assert (str(point.cold), str(point.cold_swapped)) == ("100..196", "50..98")
+    assert point.practice is None
+    workshop.say("TP1 1.4kΩ")
+    assert str(workshop.profile.point("TP1").cold) == "100..1960"
+    workshop.say("TP1 0.3Ω")
+    assert "no ohms of a good rail" in workshop.said
+    workshop.hands.clear()
+    workshop.pick("TP1")
+    workshop.say("cold 1.2k..1.8k")
+    workshop.say("swapped 700")
+    point = workshop.profile.point("TP1")
+    assert (str(point.cold), str(point.cold_swapped)) == ("1200..1800", "500..980")
+    workshop.say("cold -5..5")
+    assert "ohms have no sign" in workshop.said
+
+
+def test_an_open_job_gives_its_ohms_as_well(open_bench):
+    hands = open_bench()
+    hands.open("QH-017/1", "cold", power="discharged")
+    hands.session.look_at("ohms:C")
+    hands.enter("61")
+    hands.enter("21")
+    hands.shortcut("Ctrl+E")
+    workshop = Workshop(hands)
+    workshop.key("g", ALT)
+    hands.press(Qt.Key.Key_T, ALT, "t")
+    hands.settle()
+    point = workshop.profile.point("C")
+    assert (str(point.cold), str(point.cold_swapped)) == ("43.6..85.4", "15..29.4")
+
+
 def test_the_open_job_can_be_the_good_board(open_bench):
     hands = open_bench()
     hands.session.open_job("QH-017/1", "rails")

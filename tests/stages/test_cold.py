@@ -22,6 +22,7 @@ from bench_lamp.journal.events import (
 )
 from bench_lamp.stages import card_for
 from bench_lamp.stages.cold.checks import cold_picture
+from bench_lamp.units import Band
 
 
 @pytest.fixture
@@ -200,6 +201,35 @@ def test_rails_that_are_off_in_ohms(cold_job, hunted, point, first, second, verd
     found = item(hunted(cold_job), f"ohms:{point}")
     assert found.word.verdict == verdict
     assert bool(cold_stops(hunted(cold_job).case)) is (verdict == "absent")
+
+
+@pytest.mark.parametrize(
+    ("first", "second", "word", "verdict"),
+    [
+        ("150", "60", "150 Ω / 60 Ω", "within"),
+        ("90", "60", "90 Ω / 60 Ω: low", "low"),
+        ("150", "40", "150 Ω / 40 Ω: low", "low"),
+        ("1500", "60", "1.500 kΩ / 60 Ω: high, is the load connected?", "high"),
+        ("5", "5", "a short", "absent"),
+    ],
+)
+def test_what_good_boards_read_in_ohms_comes_before_the_model(
+    cold_job, first, second, word, verdict
+):
+    """On a board without a tree it is all there is: here 100 to 200 Ω, swapped 50 to 80 Ω."""
+    points = tuple(
+        replace(p, cold=Band(100, 200), cold_swapped=Band(50, 80)) if p.id == "C" else p
+        for p in cold_job.profile.test_points
+    )
+    cold_job.profile = replace(cold_job.profile, test_points=points)
+    card = card_for("cold", *cold_job.seen(focus="ohms:C"))
+    assert card.expect.replace("\u202f", " ") == "100 to 200 Ω"
+    assert card.expect_notes[0].startswith("as good boards read")
+    for text in (first, second):
+        cold_job.log(*take("cold", *cold_job.seen(focus="ohms:C"), text).log)
+    found = item(cold_job.seen(), "ohms:C").word
+    assert word in found.text.replace("\u202f", " ")
+    assert found.verdict == verdict
 
 
 @pytest.mark.parametrize(

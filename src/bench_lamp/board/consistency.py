@@ -23,6 +23,7 @@ def cross_check(profile: Profile) -> Iterator[tuple[Loc, str]]:
     """Yield each contradiction as (path of the field, message with its mend)."""
     yield from _doubles(profile)
     yield from _points(profile)
+    yield from _good_boards(profile)
     yield from _assumed(profile)
     yield from _parts(profile)
     yield from _map(profile)
@@ -77,11 +78,19 @@ def _points(profile: Profile) -> Iterator[tuple[Loc, str]]:
                 (*here, "id"),
                 f"“{point.id}” is also the name of another net; rename one of the two",
             )
+
+
+def _good_boards(profile: Profile) -> Iterator[tuple[Loc, str]]:
+    for index, point in enumerate(profile.test_points):
+        here: Loc = ("test_points", index)
         if point.practice and not _same_side(point.practice, point.volts):
             yield (
                 (*here, "practice"),
                 (f"{point.practice} lies on the other side of 0 from the nominal; check the sign"),
             )
+        for field, ohms in (("cold", point.cold), ("cold_swapped", point.cold_swapped)):
+            if ohms is not None and ohms.low < 0:
+                yield (*here, field), f"{ohms} is below 0; ohms have no sign"
 
 
 def _aliases(profile: Profile) -> Iterator[tuple[Loc, str]]:

@@ -52,6 +52,9 @@ class TestPoint(FromFile, frozen=True, kw_only=True):
     practice: Limits | None = None
     #: Good boards that were read for practice; 0 where the profile's author gave the band.
     boards_read: int = 0
+    #: Ohms to its ground as good boards read them, power off: red on the point, and leads swapped.
+    cold: Limits | None = None
+    cold_swapped: Limits | None = None
     place: str = ""
     #: Which of the set's boards it is on.
     board: str = ""

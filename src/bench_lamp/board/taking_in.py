@@ -101,11 +101,23 @@ def blended(mine: Profile, other: Profile) -> tuple[Change, ...]:
     changes: list[Change] = []
     for point in mine.test_points:
         twin = other.point(point.id)
-        if twin is None or twin.practice is None or twin.mode != point.mode:
+        if twin is None or twin.mode != point.mode:
             continue
-        old = point.practice or twin.practice
-        band = Band(min(old.low, twin.practice.low), max(old.high, twin.practice.high))
-        if band != point.practice:
-            count = point.boards_read + twin.boards_read
-            changes.append(point_put(point.id, practice=str(band), boards_read=count or None))
+        fields: dict[str, object] = {}
+        for name in ("practice", "cold", "cold_swapped"):
+            old = getattr(point, name)
+            band = _both(old, getattr(twin, name))
+            if band is not None and band != old:
+                fields[name] = str(band)
+        if "practice" in fields:
+            fields["boards_read"] = point.boards_read + twin.boards_read or None
+        if fields:
+            changes.append(point_put(point.id, **fields))
     return tuple(changes)
+
+
+def _both(one: Band | None, other: Band | None) -> Band | None:
+    """Return the band that holds both; one alone stands for itself."""
+    if one is None or other is None:
+        return one or other
+    return Band(min(one.low, other.low), max(one.high, other.high))

@@ -106,14 +106,32 @@ def ohms_read(case: Case, point: TestPoint, *, swapped: bool) -> Reading | None:
     return None
 
 
+def cold_band(
+    case: Case, point: TestPoint
+) -> tuple[tuple[float, float], tuple[float, float]] | None:
+    """Return the ohms of a sound rail, first red on the point, then leads swapped; `None` where nobody knows.
+
+    What good boards read comes before what the model says.
+    """
+    model = case.insight.cold.get(point.net) if case.insight else None
+    if point.cold is None and point.cold_swapped is None:
+        return model
+    one, other = model or ((0.0, math.inf), (0.0, math.inf))
+    good, swapped = point.cold, point.cold_swapped
+    return (
+        (good.low, good.high) if good is not None else one,
+        (swapped.low, swapped.high) if swapped is not None else other,
+    )
+
+
 def ohms_word(case: Case, point: TestPoint) -> Word:
-    """Judge a rail's ohms, both polarities, against the model."""
+    """Judge a rail's ohms, both polarities, against what good boards read, else against the model."""
     one, other = (ohms_read(case, point, swapped=s) for s in (False, True))
     if one is None:
         return NOT_YET
     read = [r for r in (one, other) if r is not None]
     texts = (engineering(r.value, "Ω", resolution=r.resolution) for r in read)
-    band = case.insight.cold.get(point.net) if case.insight else None
+    band = cold_band(case, point)
     margins = [
         case.meter.expanded_uncertainty("ohm", r.value, resolution=r.resolution) for r in read
     ]

@@ -46,4 +46,10 @@ class Band(Struct, frozen=True):
         return cls(parse_quantity(low).value, parse_quantity(high).value)
 
     def __str__(self) -> str:
-        return f"{self.low:g}..{self.high:g}"
+        return f"{_plain(self.low)}..{_plain(self.high)}"
+
+
+def _plain(value: float) -> str:
+    """Write a limit as a file has it, without an exponent: nobody writes 1e+06."""
+    short = f"{value:g}"
+    return f"{value:f}".rstrip("0").rstrip(".") if "e" in short else short

@@ -17,13 +17,25 @@ from bench_lamp.case.hand import Hand
 from bench_lamp.errors import BenchLampError
 from bench_lamp.units import Band, UnitError, parse_quantity
 from bench_lamp.views.workshop.carrying import carried_over
-from bench_lamp.views.workshop.good_board import good_board_changes, practice_change
+from bench_lamp.views.workshop.good_board import (
+    good_board_changes,
+    ohms_change,
+    ohms_limits,
+    practice_change,
+    read_ohms,
+)
 from bench_lamp.views.workshop.map_cards import take_map
 from bench_lamp.views.workshop.pasting import read_paste
 from bench_lamp.views.workshop.proof_cards import Proved, fit_changes
 
 #: Fields of the profile itself that a word begins.
 _PROFILE = {"name": "name", "maker": "maker", "about": "about"}
+#: What good boards read at a point: the field that a word begins, and how its figures are read.
+_GOOD_BOARDS = {
+    "practice": ("practice", Band.parse),
+    "cold": ("cold", ohms_limits),
+    "swapped": ("cold_swapped", ohms_limits),
+}
 
 
 def take_workshop(case: Case, hand: Hand, text: str) -> Answer:
@@ -96,8 +108,12 @@ def _good(case: Case, text: str) -> Answer:
     point = case.profile.point(said.name) if said is not None else None
     if said is None or point is None or not said.value:
         return Refused(
-            what="Which point reads what?", mend="Write 5V 5.06, of a point that is here."
+            what="Which point reads what?",
+            mend="Write 5V 5.06, or with the power off 5V 150Ω, of a point that is here.",
         )
+    if parse_quantity(said.value).unit == "Ω":
+        is_swapped = said.ground.lower() == "swapped"
+        return Accepted(grow=(ohms_change(point, read_ohms(said.value), swapped=is_swapped),))
     return Accepted(grow=(practice_change(case, point, parse_quantity(said.value, "V").value),))
 
 
@@ -157,8 +173,9 @@ def _point_fields(
     words = {"at": "place", "name": "name", "printed": "printed", "supply": "supply"}
     if word in words and rest:
         return {words[word]: rest}
-    if word == "practice" and rest:
-        return {"practice": str(Band.parse(rest))}
+    if word in _GOOD_BOARDS and rest:
+        field, read = _GOOD_BOARDS[word]
+        return {field: str(read(rest))}
     if word in {"black", "on"} and rest:
         return _leads(profile, word, rest)
     if word in {"ac", "dc"} and not rest:

@@ -14,7 +14,7 @@ from bench_lamp.case.readings import MODE_UNITS
 from bench_lamp.units import band_text, exact
 from bench_lamp.units.words import opening
 from bench_lamp.views.workshop.bundle_cards import give_card
-from bench_lamp.views.workshop.good_board import boards_words
+from bench_lamp.views.workshop.good_board import boards_words, ohms_words
 from bench_lamp.views.workshop.knowledge import next_piece
 from bench_lamp.views.workshop.map_cards import map_card, start_of
 from bench_lamp.views.workshop.pasting import read_paste
@@ -212,11 +212,13 @@ def _point_card(case: Case, point: TestPoint) -> Card:
         kind="Point",
         title=f"{point.id}, {point.name}",
         expect=band_text(point.design, unit) if point.design else "",
-        expect_notes=(" · ".join(filter(None, (known, drawing_words(point), practice))),),
+        expect_notes=(
+            " · ".join(filter(None, (known, drawing_words(point), practice, ohms_words(point)))),
+        ),
         entry=Entry(kind="text", field="point", target=point.id, hint="4.75..5.25 · at J2.4"),
         why_heading="As one says it",
         why=(
-            "4.75..5.25 for its limits · 5.05 for its nominal · practice 4.9..5.1",
+            "4.75..5.25 for its limits · 5.05 for its nominal · practice 4.9..5.1 · cold 150, swapped 90 (Ω)",
             "at … · name … · alias VCC · printed SENSE · black … · on NET · AC · remove",
             f"Black on {ground.name or point.black}, {ground.place}.",
             *(rail_words(case, point.net) or ("It is not in the tree yet: on NET puts it there.",)),

@@ -50,6 +50,15 @@ _PIECES: tuple[tuple[str, str, str, Callable[[Profile], str]], ...] = (
         lambda p: _count(sum(x.practice is not None for x in p.test_points), "point"),
     ),
     (
+        "cold ohms",
+        "a rail that is low is seen before power",
+        "5V 150Ω on the card of a good board, Alt+g",
+        lambda p: (
+            _count(sum(x.cold is not None for x in p.test_points), "point")
+            or ("by the model" if p.power else "")
+        ),
+    ),
+    (
         "cold tests",
         "what is tested before power",
         "coils, rows, pin_maps in the file",

@@ -9,7 +9,7 @@ from bench_lamp.cards.card import Card, Choice, Entry
 from bench_lamp.case.case import Case
 from bench_lamp.reason.own.values import FitProposal, Proof
 from bench_lamp.units import band_text, exact
-from bench_lamp.views.workshop.good_board import boards_words, good_readings
+from bench_lamp.views.workshop.good_board import boards_words, good_ohms, good_readings, ohms_words
 from bench_lamp.views.workshop.rows import RowsView, RowView
 
 
@@ -113,7 +113,7 @@ def proof_rows(case: Case, proved: Proved | None) -> RowsView:
 
 def good_card(case: Case, proved: Proved | None) -> Card:
     """Take a good board's readings as practice: those of the open job, or one that is said."""
-    count = len(good_readings(case))
+    count = len(good_readings(case)) + len(good_ohms(case))
     job = case.state.job
     take = Choice(
         key="Alt+t",
@@ -127,12 +127,14 @@ def good_card(case: Case, proved: Proved | None) -> Card:
         id="workshop-good",
         kind="Workshop",
         title="Read a good board",
-        entry=Entry(kind="text", field="good", hint="5V 5.06"),
+        entry=Entry(kind="text", field="good", hint="5V 5.06 · 5V 150Ω"),
         choices=((take,) if count and job else ()) + loads,
         why_heading="What becomes of it",
         why=(
             "Each reading widens the practice band of its point: ± 2 % of a regulated rail, ± 8 % of "
             "one that follows the mains. How many boards it is from stands beside it.",
+            "Ohms with the power off are what the cold checks expect then, × 1.4 either way: "
+            "5V 150Ω, with the leads swapped 5V 90Ω swapped.",
             *(proposal_words(p) for p in proposals),
         ),
         can_skip=False,
@@ -146,8 +148,8 @@ def good_rows(case: Case) -> RowsView:
             key=p.id,
             name=p.id,
             have=band_text(p.practice, "V") if p.practice else "none",
-            remark=boards_words(p),
-            token="text" if p.practice else "dim",
+            remark="  ·  ".join(filter(None, (boards_words(p), ohms_words(p)))),
+            token="text" if p.practice or p.cold else "dim",
         )
         for p in case.profile.test_points
     )

@@ -1,11 +1,13 @@
 """Ohms of a rail to its return, in both polarities."""
 
+import math
+
 from bench_lamp.cards.card import Card, Entry, Lead
 from bench_lamp.cards.leads import span
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
 from bench_lamp.case.cold_checks import ColdItem
-from bench_lamp.case.cold_verdicts import ohms_read, peers_ohms
+from bench_lamp.case.cold_verdicts import cold_band, ohms_read, peers_ohms
 from bench_lamp.case.hand import Hand
 from bench_lamp.stages.cold.checks.check import CheckCards
 from bench_lamp.units import engineering
@@ -18,7 +20,9 @@ def _card(case: Case, hand: Hand, item: ColdItem) -> Card:
     swapped = ohms_read(case, point, swapped=False) is not None
     ground = case.profile.ground_of(point).place
     place = point.place or point.name
-    band = case.insight.cold.get(point.net) if case.insight else None
+    limits = cold_band(case, point)
+    band = limits[int(swapped)] if limits else (0.0, math.inf)
+    is_known = band[0] > 0 or math.isfinite(band[1])
     return Card(
         id="",
         title=f"Ohms on {point.id}, {point.name}" + (", leads swapped" if swapped else ""),
@@ -29,8 +33,8 @@ def _card(case: Case, hand: Hand, item: ColdItem) -> Card:
             Lead(kind="black", text=place if swapped else ground),
             Lead(kind="meter", text="ohms"),
         ),
-        expect=span("ohm", *band[int(swapped)]) if band else "",
-        expect_notes=_others(case, item),
+        expect=span("ohm", *band) if is_known else "",
+        expect_notes=_others(case, item, is_known=is_known, swapped=swapped),
         entry=Entry(
             kind="reading",
             unit="Ω",
@@ -45,10 +49,12 @@ def _card(case: Case, hand: Hand, item: ColdItem) -> Card:
     )
 
 
-def _others(case: Case, item: ColdItem) -> tuple[str, ...]:
+def _others(case: Case, item: ColdItem, *, is_known: bool, swapped: bool) -> tuple[str, ...]:
     """Say what this board read last time, and what other boards read."""
     point = case.profile.point(item.target)
-    notes = ["by the model"] if case.insight else ["nothing to compare with yet"]
+    good = (point.cold_swapped if swapped else point.cold) if point else None
+    model = "by the model" if is_known else "nothing to compare with yet"
+    notes = ["as good boards read" if good is not None else model]
     before = case.last_visit.latest(item.target, "ohm") if case.last_visit else None
     if before is not None:
         notes.append(f"last visit {engineering(before.value, 'Ω', resolution=before.resolution)}")
