@@ -2,7 +2,8 @@
 
     python scripts/draw_boards.py src/bench_lamp/resources/boards/pictures
 
-prints what belongs into the profile; the pictures are named by what they show.
+prints what belongs into the profile; the pictures are named by what they show. The boards with
+chips are in `draw_chip_boards.py`.
 """
 
 import os
@@ -76,15 +77,17 @@ def spots() -> dict[str, tuple[float, float]]:
 class Board:
     """A painter in millimetres."""
 
-    def __init__(self, seed: int, *, is_solder: bool) -> None:
-        self.image = QImage(int(WIDTH * SCALE), int(HEIGHT * SCALE), QImage.Format.Format_RGB32)
+    def __init__(
+        self, seed: int, *, is_solder: bool, width: float = WIDTH, height: float = HEIGHT
+    ) -> None:
+        self.image = QImage(int(width * SCALE), int(height * SCALE), QImage.Format.Format_RGB32)
         self.chance, self.is_solder = random.Random(seed), is_solder
         self.painter = QPainter(self.image)
         self.painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self.painter.fillRect(self.image.rect(), QColor(GREEN))
         self.painter.scale(SCALE, SCALE)
         if is_solder:
-            self.painter.translate(WIDTH, 0)
+            self.painter.translate(width, 0)
             self.painter.scale(-1, 1)
 
     def pen(self, colour: str, width: float = 0.3) -> None:
@@ -112,10 +115,9 @@ class Board:
         self.painter.drawText(QRectF(-70, -5, 140, 10), int(Qt.AlignmentFlag.AlignCenter), text)
         self.painter.restore()
 
-    def tracks(self) -> None:
+    def tracks(self, places: list[tuple[float, float]], count: int = 90) -> None:
         """Draw wires between parts at right angles, wide where much flows."""
-        places = [*spots().values()]
-        for _ in range(90):
+        for _ in range(count):
             (ax, ay), (bx, by) = self.chance.sample(places, 2)
             self.pen(
                 TRACK if not self.is_solder else "#8f6a3c", self.chance.choice((0.6, 0.9, 1.6, 2.6))
@@ -129,8 +131,8 @@ class Board:
             ):
                 self.painter.drawLine(QPointF(*one), QPointF(*other))
 
-    def holes(self) -> None:
-        for x, y in HOLES:
+    def holes(self, holes: tuple[tuple[float, float], ...] = HOLES) -> None:
+        for x, y in holes:
             self.fill(COPPER)
             self.disc(x, y, 4.2)
             self.fill("#0d0d0b")
@@ -140,7 +142,7 @@ class Board:
 def parts_side() -> QImage:
     """Draw the side with the parts."""
     board = Board(36, is_solder=False)
-    board.tracks()
+    board.tracks([*spots().values()])
     board.holes()
     board.fill("#cbb27a")
     board.painter.drawRect(QRectF(2, 46, 5, 32))
@@ -192,7 +194,7 @@ def parts_side() -> QImage:
 def solder_side() -> QImage:
     """Draw the other side: tracks and joints, mirrored."""
     board = Board(37, is_solder=True)
-    board.tracks()
+    board.tracks([*spots().values()])
     board.holes()
     board.fill("#cbb27a")
     board.painter.drawRect(QRectF(2, 46, 5, 32))

@@ -3,7 +3,7 @@
 import random
 
 import pytest
-from PySide6.QtCore import QBuffer, QByteArray, QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtCore import QBuffer, QByteArray, QMimeData, QPoint, QPointF, QRectF, Qt, QUrl
 from PySide6.QtGui import QColor, QDragEnterEvent, QDropEvent, QImage, QPainter
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
@@ -11,6 +11,7 @@ from tests.desktop.test_workshop_journeys import Workshop
 
 from bench_lamp.board.pictures import PictureError, keep_picture, shipped_pictures
 from bench_lamp.desktop.decoding import decoded, encoded, smaller_ones, straightened
+from bench_lamp.desktop.widgets.map_light import Room, draw_dark
 
 PICTURE = shipped_pictures() / "orrery-power-parts.png"
 ALT = Qt.KeyboardModifier.AltModifier
@@ -205,6 +206,60 @@ def test_straightening_puts_the_corners_into_the_corners():
 def test_a_row_of_sizes_ends_where_it_is_of_no_more_use():
     sizes = smaller_ones(decoded(drawn(4000, 3000, "jpg"), "x"))
     assert [s.width() for s in sizes] == [4000, 2000, 1000]
+
+
+@pytest.mark.parametrize(
+    ("stage", "focus", "power", "words"),
+    [
+        ("cold", "row:Q-row", "discharged", "driver-parts, parts side: part on Q1, part on Q2,"),
+        ("cold", "chip:U15", "discharged", "driver-parts, parts side: part on U15"),
+        ("cold", "junction:BR2", "discharged", "power-parts, parts side: part on BR2"),
+        ("selftest", "lamps", "live", "parts side: part on IC10, part on IC11, part on J9"),
+        ("selftest", "pins", "live", "logic-parts, parts side: part on IC1"),
+        ("selftest", "lane:DB", "live", "logic-parts, parts side: part on IC7, part on IC4,"),
+    ],
+)
+def test_cold_round_and_self_test_lie_on_the_map(open_bench, stage, focus, power, words):
+    hands = open_bench()
+    hands.open("QH-017/1", stage, power=power)
+    hands.session.look_at(focus)
+    hands.shortcut("F3")
+    assert words in hands.page.maps.large.canvas.accessibleName()
+
+
+def test_a_bad_cell_leaves_its_own_parts_in_the_light(open_bench):
+    """A lamp that stays dark: its row's and its column's latch and their plug, not the switches' chips."""
+    hands = open_bench()
+    hands.open("QH-017/1", "selftest")
+    hands.session.look_at("lane:SND")
+    hands.shortcut("F3")
+    name = hands.page.maps.large.canvas.accessibleName
+    assert "IC6" in name()
+    hands.session.look_at("switches")
+    assert "IC8" in name()
+    assert "IC10" not in name()
+
+
+def test_where_two_lights_meet_it_is_as_bright_as_in_one():
+    def brightness(lights):
+        image = QImage(200, 100, QImage.Format.Format_RGB32)
+        image.fill(QColor(100, 100, 100))
+        painter = QPainter(image)
+        draw_dark(painter, image.size(), [QPointF(x, 50) for x in lights], 40)
+        painter.end()
+        return [image.pixelColor(x, 50).lightness() for x in range(200)]
+
+    one, other, both = brightness([60]), brightness([120]), brightness([60, 120])
+    assert one[60] >= 100 > one[150]
+    # The warmth of a light is spread over all, hence the few levels.
+    assert all(b >= max(a, c) - 6 for a, c, b in zip(one, other, both, strict=True))
+
+
+def test_names_do_not_lie_on_each_other():
+    room = Room()
+    assert room.take(QRectF(0, 0, 30, 10))
+    assert not room.take(QRectF(20, 5, 30, 10))
+    assert room.take(QRectF(40, 0, 30, 10)), "one that found no room takes none"
 
 
 def test_on_trace_the_suspects_glow_where_they_sit(open_bench):

@@ -1,11 +1,14 @@
 """What of a card is on the map: where red and black go, or which part it is about."""
 
+from collections.abc import Iterable
+
 from bench_lamp.board.blocks import block_inputs, block_outputs
 from bench_lamp.cards.card import Card
 from bench_lamp.cards.leads import black_point, point_on
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.next_test import lit_try
+from bench_lamp.case.test_parts import parts_of_test
 from bench_lamp.checks.board_map import LitMap, lit_map, name_on_map
 from bench_lamp.reason.values.tests import Test
 
@@ -23,9 +26,26 @@ def lit_of_card(case: Case, hand: Hand, card: Card, *, side: str = "") -> LitMap
     if pulled:
         return lit_map(case.profile, "", "", (pulled,), side=side)
     red, black = _leads(case, hand, card)
-    part = hand.draft.get("part", "") or card.tone or hand.focus.partition(":")[0]
-    named = name_on_map(case.profile, part) if part and part != red else ""
-    return lit_map(case.profile, red, black, (named,) if named else (), side=side)
+    parts = tuple(n for n in _parts(case, hand, card) if n != red)
+    return lit_map(case.profile, red, black, parts, side=side)
+
+
+def _parts(case: Case, hand: Hand, card: Card) -> tuple[str, ...]:
+    """Return the names on the map of the parts that a card is about; a row of them, or those of a self-test."""
+    stage, _, rest = card.id.partition(":")
+    if stage.startswith("selftest"):
+        return _placed(case, parts_of_test(case, hand))
+    name = rest.rpartition(":")[2]
+    target = card.entry.target.partition(" ")[0] if card.entry is not None else ""
+    one = (hand.draft.get("part", ""), card.tone, hand.focus.partition(":")[0], target, name)
+    placed = _placed(case, one)[:1]
+    row = next((r.parts for r in case.profile.rows if stage == "cold" and r.id == name), ())
+    return placed or _placed(case, row)
+
+
+def _placed(case: Case, names: Iterable[str]) -> tuple[str, ...]:
+    found = (name_on_map(case.profile, name) for name in names if name)
+    return tuple(dict.fromkeys(filter(None, found)))
 
 
 def _pulled(case: Case, hand: Hand, card: Card) -> str:

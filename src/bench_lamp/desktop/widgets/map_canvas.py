@@ -3,6 +3,7 @@
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QColor,
+    QFont,
     QFontMetricsF,
     QImage,
     QMouseEvent,
@@ -10,7 +11,6 @@ from PySide6.QtGui import (
     QPainterPath,
     QPaintEvent,
     QPen,
-    QRadialGradient,
     QResizeEvent,
     QWheelEvent,
 )
@@ -20,9 +20,8 @@ from bench_lamp.board.map import Pair
 from bench_lamp.checks.board_map import Lit, LitMap
 from bench_lamp.desktop.decoding import Pictures
 from bench_lamp.desktop.look import Look
+from bench_lamp.desktop.widgets.map_light import Room, draw_dark
 
-#: How much of the picture's light is left in the dark, and in the light.
-DARK = QColor(14, 12, 9, 178)
 #: Radius of a light, as a share of the canvas's shorter side.
 LIGHT = 0.22
 #: Zoom at most, in pixels of the canvas a pixel of the picture; and how far the lamp zooms in.
@@ -149,14 +148,18 @@ class MapCanvas(QWidget):
             self._aim()
         self._draw_picture(painter, sizes)
         if self._map.is_dark and self._map.lit:
-            painter.fillRect(self.rect(), DARK)
-            for lit in self._map.lit:
-                self._draw_light(painter, sizes, lit, frame)
+            lights = [self.point_of(lit.at) for lit in self._map.lit]
+            draw_dark(painter, self.size(), lights, self._radius())
+        # Flags are drawn last, but have the room first: leads before parts.
+        room = Room()
+        flags = [(lit, self._flag(lit)) for lit in self._map.lit]
+        flags.sort(key=lambda flag: flag[0].kind == "part")
+        shown_flags = [(lit, box if room.take(box) else None) for lit, box in flags]
         if not self._is_inset:
             for name, at in self._map.others.items():
-                self._draw_spot(painter, name, at)
-        for lit in self._map.lit:
-            self._draw_mark(painter, lit)
+                self._draw_spot(painter, name, at, room)
+        for lit, box in shown_flags:
+            self._draw_mark(painter, lit, box)
 
     def _draw_picture(self, painter: QPainter, sizes: tuple[QImage, ...]) -> None:
         """Draw from the smallest picture that has a pixel for each of the canvas."""
@@ -171,24 +174,7 @@ class MapCanvas(QWidget):
     def _radius(self) -> float:
         return max(LIGHT * min(self.width(), self.height()), self._look.px(34))
 
-    def _draw_light(
-        self, painter: QPainter, sizes: tuple[QImage, ...], lit: Lit, frame: QPainterPath
-    ) -> None:
-        """Light a circle around a place, its edge fading into the dark."""
-        middle, radius = self.point_of(lit.at), self._radius()
-        circle = QPainterPath()
-        circle.addEllipse(middle, radius, radius)
-        painter.save()
-        painter.setClipPath(circle.intersected(frame))
-        self._draw_picture(painter, sizes)
-        fade = QRadialGradient(middle, radius)
-        fade.setColorAt(0.0, QColor(255, 226, 160, 30))
-        fade.setColorAt(0.55, QColor(255, 226, 160, 16))
-        fade.setColorAt(1.0, DARK)
-        painter.fillPath(circle, fade)
-        painter.restore()
-
-    def _draw_spot(self, painter: QPainter, name: str, at: Pair) -> None:
+    def _draw_spot(self, painter: QPainter, name: str, at: Pair, room: Room) -> None:
         """Draw a ring and a name on a place that is not meant now."""
         look, middle = self._look, self.point_of(at)
         painter.setPen(QPen(look.colour("lamp"), 1.6))
@@ -200,14 +186,31 @@ class MapCanvas(QWidget):
         painter.setFont(look.font(12, 600, names=True))
         width = QFontMetricsF(painter.font()).horizontalAdvance(name)
         box = QRectF(middle.x() + look.px(6), middle.y() - look.px(8), width + 6, look.px(16))
+        # The ring of the place belongs to its name.
+        if not room.take(box.adjusted(-look.px(10), 0, 2, 0)):
+            return
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(QColor(0, 0, 0, 120))
         painter.drawRoundedRect(box, 3, 3)
         painter.setPen(QColor("#EDE6D8"))
         painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), name)
 
-    def _draw_mark(self, painter: QPainter, lit: Lit) -> None:
-        """Draw a ring on the place, and a flag with its name that stays inside the picture."""
+    def _flag(self, lit: Lit) -> QRectF:
+        """Return where a light's flag with its name is: beside the place, inside the picture."""
+        look, middle = self._look, self.point_of(lit.at)
+        width = QFontMetricsF(self._flag_font()).horizontalAdvance(_flag_words(lit)) + 16
+        box = QRectF(middle.x() + look.px(14), middle.y() - look.px(30), width, look.px(22))
+        if box.right() > self.width() - 4:
+            box.moveRight(middle.x() - look.px(14))
+        if box.top() < 4:
+            box.moveTop(middle.y() + look.px(12))
+        return box
+
+    def _flag_font(self) -> QFont:
+        return self._look.font(14, 600, names=True)
+
+    def _draw_mark(self, painter: QPainter, lit: Lit, box: QRectF | None) -> None:
+        """Draw a ring on the place, and its flag where that has room."""
         look, middle = self._look, self.point_of(lit.at)
         colour = look.colour(_TOKENS[lit.kind])
         painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -215,20 +218,15 @@ class MapCanvas(QWidget):
         painter.drawEllipse(middle, look.px(10), look.px(10))
         painter.setPen(QPen(colour, 3))
         painter.drawEllipse(middle, look.px(10), look.px(10))
-        words = lit.name if lit.kind == "part" else f"{lit.kind} {lit.name}"
-        painter.setFont(look.font(14, 600, names=True))
-        width = QFontMetricsF(painter.font()).horizontalAdvance(words) + 16
-        box = QRectF(middle.x() + look.px(14), middle.y() - look.px(30), width, look.px(22))
-        if box.right() > self.width() - 4:
-            box.moveRight(middle.x() - look.px(14))
-        if box.top() < 4:
-            box.moveTop(middle.y() + look.px(12))
+        if box is None:
+            return
+        painter.setFont(self._flag_font())
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(colour)
         painter.drawRoundedRect(box, 4, 4)
         ink = {"red": "live ink", "black": "bench", "part": "lamp ink"}[lit.kind]
         painter.setPen(look.colour(ink))
-        painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), words)
+        painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), _flag_words(lit))
 
     # Hands.
 
@@ -294,3 +292,7 @@ class MapCanvas(QWidget):
             place = QPointF(x * sizes[0].width(), y * sizes[0].height()) * self._zoom
             self._origin = QPointF(self.width() / 2, self.height() / 2) - place
             self.update()
+
+
+def _flag_words(lit: Lit) -> str:
+    return lit.name if lit.kind == "part" else f"{lit.kind} {lit.name}"
