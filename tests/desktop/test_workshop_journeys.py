@@ -89,6 +89,10 @@ def test_each_change_is_undone_and_made_again(workshop, tmp_path):
     workshop.hands.shortcut("Ctrl+Shift+Z")
     workshop.hands.settle()
     assert len(workshop.profile.power) == blocks
+    log = tmp_path / "profiles" / "k2.changes.txt"
+    lines = [line.split(" ", 2)[2] for line in log.read_text().splitlines()]
+    assert lines[0] == "gnd, 5V"
+    assert lines[-2:] == ["the last change taken back", "the same once more"]
     for _ in range(3):
         workshop.hands.shortcut("Ctrl+Z")
         workshop.hands.settle()

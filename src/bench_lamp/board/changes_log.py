@@ -39,8 +39,8 @@ def change_words(changes: Sequence[Change]) -> str:
     return names[:MOST_LETTERS]
 
 
-def note_change(own: Path, profile_id: str, changes: Sequence[Change], at: datetime) -> None:
-    """Write a change down; raises as `write_whole`."""
-    line = f"{at.strftime('%Y-%m-%d %H:%M')} {change_words(changes)}"
+def note_change(own: Path, profile_id: str, words: str, at: datetime) -> None:
+    """Write down what was changed, in words; raises as `write_whole`."""
+    line = f"{at.strftime('%Y-%m-%d %H:%M')} {words}"
     text = "\n".join([*changes_of(own, profile_id), line][-MOST_LINES:]) + "\n"
     write_whole(log_place(own, profile_id), lambda place: place.write_text(text, encoding="utf-8"))

@@ -9,7 +9,7 @@ from pathlib import Path
 from msgspec import Struct
 
 from bench_lamp.board.change import Change
-from bench_lamp.board.changes_log import note_change
+from bench_lamp.board.changes_log import change_words, note_change
 from bench_lamp.board.library import SUFFIX, shipped_folder
 from bench_lamp.board.load import MAX_BYTES, load_profile
 from bench_lamp.board.profile import FORMAT, Profile
@@ -105,14 +105,26 @@ def grown(
     extends = "\nextends:" in f"\n{text}"
     found = _kept(profile_id, changed(text, changes, extends=extends), text, own, paths)
     if at is not None:
-        note_change(own, profile_id, changes, at)
+        note_change(own, profile_id, change_words(changes), at)
     return found
 
 
-def put_back(profile_id: str, text: str, own: Path, paths: Mapping[str, Path]) -> Grown:
-    """Give a profile the text that it had before; raises as `grown`."""
+def put_back(
+    profile_id: str,
+    text: str,
+    own: Path,
+    paths: Mapping[str, Path],
+    *,
+    is_redo: bool = False,
+    at: datetime | None = None,
+) -> Grown:
+    """Give a profile the text that it had before, or once more the one after; raises as `grown`."""
     before = read_text(paths[profile_id], most=MAX_BYTES)
-    return _kept(profile_id, text, before, own, paths)
+    found = _kept(profile_id, text, before, own, paths)
+    if at is not None:
+        words = "the same once more" if is_redo else "the last change taken back"
+        note_change(own, profile_id, words, at)
+    return found
 
 
 def _kept(profile_id: str, text: str, before: str, own: Path, paths: Mapping[str, Path]) -> Grown:

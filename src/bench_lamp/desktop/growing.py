@@ -88,7 +88,12 @@ class Growing(QObject):
         def keep(_: str) -> None:
             other.append((profile_id, self._last_before))
 
-        self._write(lambda own, paths: put_back(profile_id, text, own, paths), keep, is_step=False)
+        is_redo, now = steps is self._undone, datetime.now().astimezone()
+        self._write(
+            lambda own, paths: put_back(profile_id, text, own, paths, is_redo=is_redo, at=now),
+            keep,
+            is_step=False,
+        )
         return True
 
     def _write(
