@@ -137,6 +137,9 @@ def test_the_lamp_shows_where_the_leads_go_and_f3_makes_it_large(open_bench):
         (b"\x89PNG\r\n\x1a\n" + bytes(200), "cannot be read"),
         (drawn()[:900], "damaged|cannot be read"),
         (drawn(8, 8), "8 × 8"),
+        (drawn(400, 300, "jpg")[:-400], "ends in the middle"),
+        (PICTURE.read_bytes()[:50_000], "ends in the middle|damaged"),
+        (drawn(400, 300, "webp")[:-40], "ends in the middle|damaged|cannot be read"),
         (b"\xff\xd8\xff" + random.Random(1).randbytes(3000), "cannot be read|damaged"),
     ],
 )

@@ -45,6 +45,22 @@ def suffix_of(data: bytes, name: str) -> str:
     raise PictureError(f"{name} is no picture", hint="PNG, JPEG and WebP are read.")
 
 
+def refuse_half(data: bytes, name: str) -> None:
+    """Raise `PictureError` for a file that ends before its picture does, as after a broken copy.
+
+    PNG ends with its IEND chunk, JPEG with an end-of-image marker after its last scan begins (a
+    preview inside it has one of its own), and WebP says its length at the front.
+    """
+    suffix = suffix_of(data, name)
+    is_whole = {
+        ".png": data.rfind(b"IEND") > 0,
+        ".jpg": data.rfind(b"\xff\xd9") > data.rfind(b"\xff\xda"),
+        ".webp": len(data) >= 8 + int.from_bytes(data[4:8], "little"),
+    }[suffix]
+    if not is_whole:
+        raise PictureError(f"{name} is damaged: it ends in the middle", hint="Copy it anew.")
+
+
 def refuse_size(width: int, height: int, name: str) -> None:
     """Raise `PictureError` for a picture of no size, or of more pixels than are decoded."""
     if width < 16 or height < 16:

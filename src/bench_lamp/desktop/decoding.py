@@ -7,7 +7,7 @@ from PySide6.QtCore import QBuffer, QByteArray, QObject, QPointF, QSize, Qt, Sig
 from PySide6.QtGui import QImage, QImageReader, QImageWriter, QPainter, QPolygonF, QTransform
 
 from bench_lamp.board.map import Pair
-from bench_lamp.board.pictures import PictureError, refuse_size, suffix_of
+from bench_lamp.board.pictures import PictureError, refuse_half, refuse_size, suffix_of
 
 #: Megabytes that decoding one picture may take.
 MOST_MB = 256
@@ -41,6 +41,7 @@ def decoded(data: bytes, name: str) -> QImage:
             f"{name} cannot be read as a picture", hint="Save it anew as PNG or JPEG."
         )
     refuse_size(size.width(), size.height(), name)
+    refuse_half(data, name)
     image = reader.read()
     if image.isNull():
         raise PictureError(f"{name} is damaged: {reader.errorString()}", hint="Take it anew.")
