@@ -243,6 +243,16 @@ def test_a_bad_cell_leaves_its_own_parts_in_the_light(open_bench):
     assert "IC10" not in name()
 
 
+def test_a_self_test_that_puts_no_lead_anywhere_keeps_the_card_s_room(open_bench):
+    hands = open_bench()
+    hands.open("QH-017/1", "selftest")
+    hands.session.look_at("lamps")
+    assert hands.page.card.map is None or not hands.page.card.map.isVisible()
+    hands.session.look_at("pins")
+    hands.wait(lambda: hands.page.card.map is not None and hands.page.card.map.isVisible())
+    assert "IC1" in hands.page.card.map.accessibleName()
+
+
 def test_where_two_lights_meet_it_is_as_bright_as_in_one():
     def brightness(lights):
         image = QImage(200, 100, QImage.Format.Format_RGB32)

@@ -15,7 +15,7 @@ from bench_lamp.desktop.pictures import PictureStore
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.widgets.headed import Headed
 from bench_lamp.views.guard import stage_of
-from bench_lamp.views.lit_card import lit_of_card, suspects_lit
+from bench_lamp.views.lit_card import lit_in_card, lit_of_card, suspects_lit
 
 if TYPE_CHECKING:
     from bench_lamp.desktop.surfaces.compare import CompareSurface
@@ -42,6 +42,10 @@ class JobMaps:
         if not case.profile.pictures:
             return None
         return lit_of_card(case, self._session.hand, card, side=self._side)
+
+    def inset(self, card: Card, lit: LitMap | None) -> LitMap | None:
+        """Return what the card's small map shows; nothing beside the large one."""
+        return None if self.shows_map else lit_in_card(card, lit)
 
     def surface(self, case: Case, lit: LitMap | None) -> Headed | None:
         """Return the comparison or the large map, where one is wanted; `None` for the stage's own."""

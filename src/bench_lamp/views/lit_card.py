@@ -30,6 +30,12 @@ def lit_of_card(case: Case, hand: Hand, card: Card, *, side: str = "") -> LitMap
     return lit_map(case.profile, red, black, parts, side=side)
 
 
+def lit_in_card(card: Card, lit: LitMap | None) -> LitMap | None:
+    """Return what the small map of a card shows: a self-test that puts no lead anywhere needs the room."""
+    puts_a_lead = any(lead.kind in {"red", "black"} for lead in card.leads)
+    return None if card.id.startswith("selftest") and not puts_a_lead else lit
+
+
 def _parts(case: Case, hand: Hand, card: Card) -> tuple[str, ...]:
     """Return the names on the map of the parts that a card is about; a row of them, or those of a self-test."""
     stage, _, rest = card.id.partition(":")

@@ -1,5 +1,7 @@
 """The map: a board's picture in the dark, with light on what is meant; it is dragged, and zoomed by the wheel."""
 
+from collections.abc import Mapping
+
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QColor,
@@ -20,7 +22,7 @@ from bench_lamp.board.map import Pair
 from bench_lamp.checks.board_map import Lit, LitMap
 from bench_lamp.desktop.decoding import Pictures
 from bench_lamp.desktop.look import Look
-from bench_lamp.desktop.widgets.map_light import Room, draw_dark
+from bench_lamp.desktop.widgets.map_light import Room, around, draw_dark, draw_name
 
 #: Radius of a light, as a share of the canvas's shorter side.
 LIGHT = 0.22
@@ -155,9 +157,10 @@ class MapCanvas(QWidget):
         flags = [(lit, self._flag(lit)) for lit in self._map.lit]
         flags.sort(key=lambda flag: flag[0].kind == "part")
         shown_flags = [(lit, box if room.take(box) else None) for lit, box in flags]
+        for lit in self._map.lit:
+            room.take(around(self.point_of(lit.at), self._look.px(12)))
         if not self._is_inset:
-            for name, at in self._map.others.items():
-                self._draw_spot(painter, name, at, room)
+            self._draw_spots(painter, self._map.others, room)
         for lit, box in shown_flags:
             self._draw_mark(painter, lit, box)
 
@@ -174,26 +177,24 @@ class MapCanvas(QWidget):
     def _radius(self) -> float:
         return max(LIGHT * min(self.width(), self.height()), self._look.px(34))
 
-    def _draw_spot(self, painter: QPainter, name: str, at: Pair, room: Room) -> None:
-        """Draw a ring and a name on a place that is not meant now."""
-        look, middle = self._look, self.point_of(at)
+    def _draw_spots(self, painter: QPainter, spots: Mapping[str, Pair], room: Room) -> None:
+        """Draw a ring on each place that is not meant now, then the names over all rings."""
+        look = self._look
         painter.setPen(QPen(look.colour("lamp"), 1.6))
         painter.setBrush(QColor(0, 0, 0, 120))
-        painter.drawEllipse(middle, look.px(4), look.px(4))
+        for at in spots.values():
+            painter.drawEllipse(self.point_of(at), look.px(4), look.px(4))
         is_near = self._zoom * self._sizes()[0].width() > self.width() * 1.3
-        if not is_near and len(name) > 3:
-            return
         painter.setFont(look.font(12, 600, names=True))
-        width = QFontMetricsF(painter.font()).horizontalAdvance(name)
-        box = QRectF(middle.x() + look.px(6), middle.y() - look.px(8), width + 6, look.px(16))
-        # The ring of the place belongs to its name.
-        if not room.take(box.adjusted(-look.px(10), 0, 2, 0)):
-            return
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(QColor(0, 0, 0, 120))
-        painter.drawRoundedRect(box, 3, 3)
-        painter.setPen(QColor("#EDE6D8"))
-        painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), name)
+        for name, at in spots.items():
+            if not is_near and len(name) > 3:
+                continue
+            middle = self.point_of(at)
+            width = QFontMetricsF(painter.font()).horizontalAdvance(name)
+            box = QRectF(middle.x() + look.px(6), middle.y() - look.px(8), width + 6, look.px(16))
+            # The ring of the place belongs to its name.
+            if room.take(box.adjusted(-look.px(10), 0, 2, 0)):
+                draw_name(painter, box, name)
 
     def _flag(self, lit: Lit) -> QRectF:
         """Return where a light's flag with its name is: beside the place, inside the picture."""

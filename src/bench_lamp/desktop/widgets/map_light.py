@@ -45,6 +45,20 @@ def _fade(middle: QPointF, radius: float, colour: QColor) -> QRadialGradient:
     return fade
 
 
+def draw_name(painter: QPainter, box: QRectF, name: str) -> None:
+    """Draw the name of a place on a picture, on a dark ground of its own."""
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(QColor(0, 0, 0, 190))
+    painter.drawRoundedRect(box, 3, 3)
+    painter.setPen(QColor("#EDE6D8"))
+    painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), name)
+
+
+def around(middle: QPointF, radius: float) -> QRectF:
+    """Return the square around a place."""
+    return QRectF(middle.x() - radius, middle.y() - radius, 2 * radius, 2 * radius)
+
+
 class Room:
     """Keeps names apart: whoever comes first has the room."""
 
