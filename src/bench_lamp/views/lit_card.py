@@ -8,7 +8,7 @@ from bench_lamp.cards.leads import black_point, point_on
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.next_test import lit_try
-from bench_lamp.case.test_parts import parts_of_test
+from bench_lamp.case.parts_of_test import parts_of_test
 from bench_lamp.checks.board_map import LitMap, lit_map, name_on_map
 from bench_lamp.reason.values.tests import Test
 
