@@ -11,13 +11,12 @@ from bench_lamp.cards.card import Card
 from bench_lamp.case.case import Case
 from bench_lamp.checks.board_map import LitMap
 from bench_lamp.desktop.look import Look
-from bench_lamp.desktop.pictures import PictureStore
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.widgets.headed import Headed
 from bench_lamp.views.guard import stage_of
-from bench_lamp.views.lit_card import lit_in_card, lit_of_card, suspects_lit
 
 if TYPE_CHECKING:
+    from bench_lamp.desktop.pictures import PictureStore
     from bench_lamp.desktop.surfaces.compare import CompareSurface
     from bench_lamp.desktop.surfaces.map import MapSurface
 
@@ -33,19 +32,27 @@ class JobMaps:
         self._compared = ""
 
     @cached_property
-    def pictures(self) -> PictureStore:
+    def pictures(self) -> "PictureStore":
         """The decoded pictures."""
+        from bench_lamp.desktop.pictures import PictureStore
+
         return PictureStore(self._session.library, self._session.growing)
 
     def lit(self, case: Case, card: Card) -> LitMap | None:
         """Return what a card's places light up; `None` without a picture."""
         if not case.profile.pictures:
             return None
+        from bench_lamp.views.lit_card import lit_of_card
+
         return lit_of_card(case, self._session.hand, card, side=self._side)
 
     def inset(self, card: Card, lit: LitMap | None) -> LitMap | None:
         """Return what the card's small map shows; nothing beside the large one."""
-        return None if self.shows_map else lit_in_card(card, lit)
+        if self.shows_map or lit is None:
+            return None
+        from bench_lamp.views.lit_card import lit_in_card
+
+        return lit_in_card(card, lit)
 
     def surface(self, case: Case, lit: LitMap | None) -> Headed | None:
         """Return the comparison or the large map, where one is wanted; `None` for the stage's own."""
@@ -54,6 +61,8 @@ class JobMaps:
         if not self.shows_map or not case.profile.pictures:
             return None
         if stage_of(self._session.stage).has_history:
+            from bench_lamp.views.lit_card import suspects_lit
+
             lit = suspects_lit(case, lit, side=self._side)
         self.large.show_lit(case, lit, side=self._side)
         return self.large

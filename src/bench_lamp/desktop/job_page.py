@@ -133,7 +133,7 @@ class JobPage(QWidget):
         self._stack.setCurrentWidget(self.maps.surface(case, lit) or surface)
         self.tape.show_tape(case)
         self.card.show_card(card, self._keys(card))
-        self.card.show_map(self.maps.inset(card, lit), self.maps.pictures)
+        self.card.show_map(self.maps.inset(card, lit), lambda: self.maps.pictures)
         ahead, self._ahead = self._ahead, ""
         if ahead and card.entry is not None:
             self.card.entry.field.setText(ahead)

@@ -1,5 +1,8 @@
 """The lit card: paper under the lamp, with the one thing to do."""
 
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPixmap, QResizeEvent
 from PySide6.QtWidgets import QVBoxLayout, QWidget
@@ -7,14 +10,16 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 from bench_lamp.cards.card import Asked, Card
 from bench_lamp.checks.board_map import LitMap
 from bench_lamp.desktop.look import Look
-from bench_lamp.desktop.pictures import PictureStore
 from bench_lamp.desktop.widgets.card_parts import ChoiceRow
 from bench_lamp.desktop.widgets.card_sheet import CardSheet, top_items
 from bench_lamp.desktop.widgets.entry_line import EntryLine
 from bench_lamp.desktop.widgets.lamp import SHINE, paper_pixmap
-from bench_lamp.desktop.widgets.map_canvas import MapCanvas
 from bench_lamp.desktop.widgets.scroll import ClearScroll
 from bench_lamp.desktop.widgets.words import VerdictLine, Words
+
+if TYPE_CHECKING:
+    from bench_lamp.desktop.decoding import Pictures
+    from bench_lamp.desktop.widgets.map_canvas import MapCanvas
 
 #: Height of a card from which on the map has room in it, in pixels.
 LEAST_FOR_MAP = 480
@@ -85,10 +90,12 @@ class LitCard(QWidget):
             self._area.verticalScrollBar().setValue(0)
         self.take_keys()
 
-    def show_map(self, lit: LitMap | None, store: PictureStore) -> None:
+    def show_map(self, lit: LitMap | None, pictures: "Callable[[], Pictures]") -> None:
         """Show where the leads go, where that is on a picture and the card has the room."""
         if lit is not None and self.map is None:
-            self.map = MapCanvas(self._look, store, is_inset=True)
+            from bench_lamp.desktop.widgets.map_canvas import MapCanvas
+
+            self.map = MapCanvas(self._look, pictures(), is_inset=True)
             self._outer.insertWidget(self._outer.indexOf(self._keys), self.map)
         if self.map is not None:
             self.map.setVisible(lit is not None and self.height() >= self._look.px(LEAST_FOR_MAP))
