@@ -71,6 +71,19 @@ def other_side(profile: Profile, picture: Picture) -> Picture | None:
     )
 
 
+def picture_of_side(profile: Profile, side: str) -> Picture:
+    """Return the first picture of a side, the parts side where none is named; else the first of all."""
+    wanted = (p for p in profile.pictures if p.side == (side or "parts"))
+    return next(wanted, profile.pictures[0])
+
+
+def whole_map(profile: Profile, side: str) -> LitMap:
+    """Return a side's picture with all its places and no light on it."""
+    picture = picture_of_side(profile, side)
+    places, has_other = places_on(profile, picture), other_side(profile, picture) is not None
+    return LitMap(picture=picture, lit=(), others=places, has_other_side=has_other)
+
+
 def lit_map(
     profile: Profile, red: str, black: str, parts: tuple[str, ...] = (), *, side: str = ""
 ) -> LitMap | None:

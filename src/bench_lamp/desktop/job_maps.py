@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QStackedWidget
 from bench_lamp.board.map import Picture
 from bench_lamp.cards.card import Card
 from bench_lamp.case.case import Case
-from bench_lamp.checks.board_map import LitMap
+from bench_lamp.checks.board_map import LitMap, picture_of_side
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.widgets.headed import Headed
@@ -130,8 +130,7 @@ class JobMaps:
         lit = self.lit(case, card) if card is not None else None
         if lit is not None:
             return lit.picture
-        pictures = case.profile.pictures
-        return next((p for p in pictures if p.side == (self._side or "parts")), pictures[0])
+        return picture_of_side(case.profile, self._side)
 
     def _no_picture(self) -> None:
         self._session.notified.emit("No picture of this board yet", "Workshop, Alt+m.", False)

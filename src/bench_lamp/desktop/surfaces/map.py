@@ -5,7 +5,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from bench_lamp.case.case import Case
 from bench_lamp.case.rails import next_on_the_way
-from bench_lamp.checks.board_map import LitMap, other_side, places_on
+from bench_lamp.checks.board_map import LitMap, whole_map
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.pictures import PictureStore
 from bench_lamp.desktop.widgets.headed import Headed
@@ -28,7 +28,7 @@ class MapSurface(Headed):
 
     def show_lit(self, case: Case, lit: LitMap | None, *, side: str) -> None:
         """Show what is lit; without anything, the whole board with all its places."""
-        shown = lit or _whole(case, side)
+        shown = lit or whole_map(case.profile, side)
         self.canvas.show_map(shown)
         profile, picture = case.profile, shown.picture
         board = profile.boards.get(picture.board, picture.board) or profile.name
@@ -39,14 +39,3 @@ class MapSurface(Headed):
         way = next_on_the_way(case, point) if point is not None else ""
         lost = "" if lit is not None else "Nothing of this card is placed on a picture yet."
         self.note.setText("  ·  ".join(filter(None, (lost or way, "drag moves, wheel zooms"))))
-
-
-def _whole(case: Case, side: str) -> LitMap:
-    pictures = case.profile.pictures
-    picture = next((p for p in pictures if p.side == (side or "parts")), pictures[0])
-    return LitMap(
-        picture=picture,
-        lit=(),
-        others=places_on(case.profile, picture),
-        has_other_side=other_side(case.profile, picture) is not None,
-    )
