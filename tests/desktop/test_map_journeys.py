@@ -268,6 +268,19 @@ def test_where_two_lights_meet_it_is_as_bright_as_in_one():
     assert all(b >= max(a, c) - 6 for a, c, b in zip(one, other, both, strict=True))
 
 
+def test_rings_on_the_dark_picture_are_as_bright_in_daylight(open_bench):
+    hands = open_bench()
+    hands.open("QH-017/1", "rails")
+    hands.shortcut("F3")
+    canvas = hands.page.maps.large.canvas
+    hands.wait(lambda: bool(canvas._sizes()))
+    shots = []
+    for theme in ("lamp", "daylight"):
+        hands.window.look.set_theme(theme)
+        shots.append(canvas.grab().toImage())
+    assert shots[0] == shots[1]
+
+
 def test_names_do_not_lie_on_each_other():
     room = Room()
     assert room.take(QRectF(0, 0, 30, 10))

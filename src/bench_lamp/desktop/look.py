@@ -139,9 +139,16 @@ class Look(QObject):
 
     def colour(self, token: str, alpha: int = 255) -> QColor:
         """Return the colour of a token in the present theme; it is shared, and never changed."""
-        key = (self.theme, token, alpha)
+        return self._colour(self.theme, token, alpha)
+
+    def on_dark(self, token: str) -> QColor:
+        """Return a token's colour on a ground that is dark in both themes, as a board's picture."""
+        return self._colour("lamp", token, 255)
+
+    def _colour(self, theme: ThemeName, token: str, alpha: int) -> QColor:
+        key = (theme, token, alpha)
         if key not in self._colours:
-            colour = QColor(THEMES[self.theme][token])
+            colour = QColor(THEMES[theme][token])
             colour.setAlpha(alpha)
             self._colours[key] = colour
         return self._colours[key]

@@ -127,7 +127,7 @@ class CompareSurface(Headed):
         self.subtitle.setText("left: the profile’s picture, right: this board  ·  F3 back")
         again = "  ·  Shift+F3: from the first again" if self._corners else ""
         self.note.setText(
-            "Shift+F3: one after the other in one place  ·  drag moves both, wheel zooms both"
+            "Shift+F3: one after the other  ·  drag and wheel move both"
             if self.is_straight
             else f"Click the {_CORNERS[len(self._corners) % 4]} corner of this board{again}."
         )

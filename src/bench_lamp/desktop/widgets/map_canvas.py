@@ -138,10 +138,10 @@ class MapCanvas(QWidget):
         frame = QPainterPath()
         frame.addRoundedRect(QRectF(self.rect()), 7, 7)
         painter.setClipPath(frame)
-        painter.fillRect(self.rect(), self._look.colour("raised"))
+        painter.fillRect(self.rect(), self._look.on_dark("raised"))
         sizes = self._sizes()
         if self._map is None or not sizes:
-            painter.setPen(self._look.colour("dim"))
+            painter.setPen(self._look.on_dark("dim"))
             painter.setFont(self._look.font(14))
             words = "The picture is being read …" if self._map is not None else ""
             painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter), words)
@@ -180,7 +180,7 @@ class MapCanvas(QWidget):
     def _draw_spots(self, painter: QPainter, spots: Mapping[str, Pair], room: Room) -> None:
         """Draw a ring on each place that is not meant now, then the names over all rings."""
         look = self._look
-        painter.setPen(QPen(look.colour("lamp"), 1.6))
+        painter.setPen(QPen(look.on_dark("lamp"), 1.6))
         painter.setBrush(QColor(0, 0, 0, 120))
         for at in spots.values():
             painter.drawEllipse(self.point_of(at), look.px(4), look.px(4))
@@ -213,7 +213,7 @@ class MapCanvas(QWidget):
     def _draw_mark(self, painter: QPainter, lit: Lit, box: QRectF | None) -> None:
         """Draw a ring on the place, and its flag where that has room."""
         look, middle = self._look, self.point_of(lit.at)
-        colour = look.colour(_TOKENS[lit.kind])
+        colour = look.on_dark(_TOKENS[lit.kind])
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QPen(QColor(0, 0, 0, 160), 5))
         painter.drawEllipse(middle, look.px(10), look.px(10))
@@ -226,7 +226,7 @@ class MapCanvas(QWidget):
         painter.setBrush(colour)
         painter.drawRoundedRect(box, 4, 4)
         ink = {"red": "live ink", "black": "bench", "part": "lamp ink"}[lit.kind]
-        painter.setPen(look.colour(ink))
+        painter.setPen(look.on_dark(ink))
         painter.drawText(box, int(Qt.AlignmentFlag.AlignCenter), _flag_words(lit))
 
     # Hands.
