@@ -1,6 +1,10 @@
 """The map: a large photograph is drawn while it is dragged; a long round is ordered."""
 
+import os
 import random
+import subprocess
+import sys
+from pathlib import Path
 
 import pytest
 
@@ -63,3 +67,33 @@ def test_a_round_of_two_hundred_places(benchmark):
 def test_a_large_picture_becomes_a_row_of_sizes(benchmark, sizes):
     """In the worker's thread: it holds up nothing."""
     benchmark.pedantic(smaller_ones, args=(sizes[0],), rounds=3)
+
+
+#: Loads the window's modules and one photograph, and says what the process needed at most, in MB.
+MEMORY = """
+import resource, sys
+from PySide6.QtWidgets import QApplication
+import bench_lamp.desktop.app
+from bench_lamp.desktop.decoding import decoded, smaller_ones
+from bench_lamp.desktop.look import Look
+from bench_lamp.desktop.widgets.map_canvas import MapCanvas
+app = QApplication([])
+sizes = smaller_ones(decoded(open(sys.argv[1], "rb").read(), "photograph"))
+print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss // 1024)
+"""
+
+
+def test_memory_of_a_large_picture(benchmark, sizes, tmp_path):
+    """At most 300 MB for a photograph of 24 million pixels, the process with it."""
+    place = tmp_path / "photograph.jpg"
+    assert sizes[0].save(str(place))
+    root = Path(__file__).parents[1]
+    environment = {**os.environ, "PYTHONPATH": str(root / "src"), "QT_QPA_PLATFORM": "offscreen"}
+
+    def measure() -> int:
+        command = [sys.executable, "-c", MEMORY, str(place)]
+        return int(subprocess.run(command, env=environment, capture_output=True, check=True).stdout)
+
+    most = benchmark.pedantic(measure, rounds=1)
+    benchmark.extra_info["most_MB"] = most
+    assert most < 300

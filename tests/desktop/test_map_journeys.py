@@ -281,6 +281,19 @@ def test_rings_on_the_dark_picture_are_as_bright_in_daylight(open_bench):
     assert shots[0] == shots[1]
 
 
+def test_decoded_pictures_are_kept_by_their_bytes(open_bench):
+    store = open_bench().page.maps.pictures
+
+    def rows(side: int) -> tuple[QImage, ...]:
+        return (QImage(side, side, QImage.Format.Format_RGB32),)
+
+    for name, side in (("a", 1000), ("b", 1000), ("large", 6000)):
+        store._take(name, rows(side))
+    assert list(store._kept) == ["b", "large"], "4 + 4 + 144 MB are too many, 4 + 144 are not"
+    store._take("larger", rows(6500))
+    assert list(store._kept) == ["larger"], "169 MB alone are kept: it is being looked at"
+
+
 def test_names_do_not_lie_on_each_other():
     room = Room()
     assert room.take(QRectF(0, 0, 30, 10))

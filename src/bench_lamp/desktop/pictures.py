@@ -13,8 +13,8 @@ from bench_lamp.desktop.decoding import Pictures, decoded, smaller_ones
 if TYPE_CHECKING:
     from bench_lamp.desktop.growing import Growing
 
-#: Pictures that are kept decoded at a time.
-MOST_KEPT = 3
+#: Bytes of decoded pictures that are kept at a time: one of 24 million pixels, or several small ones.
+MOST_KEPT = 150_000_000
 
 
 class PictureStore(Pictures):
@@ -39,10 +39,14 @@ class PictureStore(Pictures):
     def _take(self, file: str, found: object) -> None:
         assert isinstance(found, tuple)
         self._wanted.discard(file)
-        while len(self._kept) >= MOST_KEPT:
-            self._kept.pop(next(iter(self._kept)))
         self._kept[file] = found
+        while len(self._kept) > 1 and sum(map(_size, self._kept.values())) > MOST_KEPT:
+            self._kept.pop(next(iter(self._kept)))
         self.came.emit(file)
+
+
+def _size(row: tuple[QImage, ...]) -> int:
+    return sum(image.sizeInBytes() for image in row)
 
 
 def _loader(place: Path) -> Callable[[], object]:
