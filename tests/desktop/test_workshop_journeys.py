@@ -196,7 +196,13 @@ def test_a_good_board_s_ohms_are_what_the_cold_checks_expect(workshop):
     point = workshop.profile.point("TP1")
     assert (str(point.cold), str(point.cold_swapped)) == ("1200..1800", "500..980")
     workshop.say("cold -5..5")
-    assert "ohms have no sign" in workshop.said
+    assert "takes a short for good" in workshop.said
+    workshop.hands.clear()
+    workshop.say("cold 0..5")
+    assert "takes a short for good" in workshop.said
+    workshop.hands.clear()
+    workshop.say("cold 1M..OL")
+    assert str(workshop.profile.point("TP1").cold) == "1000000..OL"
 
 
 def test_an_open_job_gives_its_ohms_as_well(open_bench):

@@ -232,6 +232,20 @@ def test_what_good_boards_read_in_ohms_comes_before_the_model(
     assert found.verdict == verdict
 
 
+def test_a_polarity_that_nobody_knows_still_has_its_short(cold_job):
+    """Only the swapped leads' ohms are known, and the board has no model: 0.3 Ω is a short all the same."""
+    points = tuple(
+        replace(p, cold_swapped=Band(50, 80)) if p.id == "C" else p
+        for p in cold_job.profile.test_points
+    )
+    cold_job.profile = replace(cold_job.profile, test_points=points)
+    assert card_for("cold", *cold_job.seen(focus="ohms:C")).expect == ""
+    cold_job.log(*take("cold", *cold_job.seen(focus="ohms:C"), "0.3").log)
+    found = item(cold_job.seen(), "ohms:C").word
+    assert found.is_bad
+    assert "a short" in found.text
+
+
 @pytest.mark.parametrize(
     ("typed", "verdict"),
     [

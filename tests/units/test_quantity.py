@@ -160,6 +160,7 @@ def test_half_a_fuse_rating_is_refused(text):
 def test_bands_are_read_written_and_held_upright():
     assert Band.parse("4.75..5.25 V") == Band(4.75, 5.25)
     assert str(Band.parse("1.7M..2M")) == "1700000..2000000", "it can be read again"
+    assert str(Band.parse("1k2..OL")) == "1200..OL"
     assert str(Band.parse("0.00001..0.0002")) == "0.00001..0.0002"
     assert Band.parse("-5.3..-4.7").middle == -5.0
     assert band_text(Band(-5.3, -4.7), "V").replace("\u202f", " ") == "−5.3 to −4.7 V"

@@ -89,8 +89,8 @@ def _good_boards(profile: Profile) -> Iterator[tuple[Loc, str]]:
                 (f"{point.practice} lies on the other side of 0 from the nominal; check the sign"),
             )
         for field, ohms in (("cold", point.cold), ("cold_swapped", point.cold_swapped)):
-            if ohms is not None and ohms.low < 0:
-                yield (*here, field), f"{ohms} is below 0; ohms have no sign"
+            if ohms is not None and ohms.low <= 0:
+                yield (*here, field), f"{ohms} takes a short for good; begin above 0 Ω"
 
 
 def _aliases(profile: Profile) -> Iterator[tuple[Loc, str]]:

@@ -116,7 +116,8 @@ def cold_band(
     model = case.insight.cold.get(point.net) if case.insight else None
     if point.cold is None and point.cold_swapped is None:
         return model
-    one, other = model or ((0.0, math.inf), (0.0, math.inf))
+    # Of what nobody knows, only a bare short is known to be wrong.
+    one, other = model or ((BARE_SHORT_OHM, math.inf), (BARE_SHORT_OHM, math.inf))
     good, swapped = point.cold, point.cold_swapped
     return (
         (good.low, good.high) if good is not None else one,

@@ -50,6 +50,8 @@ class Band(Struct, frozen=True):
 
 
 def _plain(value: float) -> str:
-    """Write a limit as a file has it, without an exponent: nobody writes 1e+06."""
+    """Write a limit as it is read again: without an exponent, and beyond a meter's range as OL."""
+    if value == float("inf"):
+        return "OL"
     short = f"{value:g}"
     return f"{value:f}".rstrip("0").rstrip(".") if "e" in short else short

@@ -9,6 +9,7 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.cold_checks import ColdItem
 from bench_lamp.case.cold_verdicts import cold_band, ohms_read, peers_ohms
 from bench_lamp.case.hand import Hand
+from bench_lamp.checks.cold import BARE_SHORT_OHM
 from bench_lamp.stages.cold.checks.check import CheckCards
 from bench_lamp.units import engineering
 
@@ -22,7 +23,7 @@ def _card(case: Case, hand: Hand, item: ColdItem) -> Card:
     place = point.place or point.name
     limits = cold_band(case, point)
     band = limits[int(swapped)] if limits else (0.0, math.inf)
-    is_known = band[0] > 0 or math.isfinite(band[1])
+    is_known = band[0] > BARE_SHORT_OHM or math.isfinite(band[1])
     return Card(
         id="",
         title=f"Ohms on {point.id}, {point.name}" + (", leads swapped" if swapped else ""),
