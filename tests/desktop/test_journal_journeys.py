@@ -9,13 +9,17 @@ import pytest
 from PySide6.QtCore import QEvent, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QApplication
+from tests.desktop.conftest import MOMENT
 from tests.samples import SMALL
 
 from bench_lamp.desktop.faults import LOG_NAME, Faults, keep_log
+from bench_lamp.desktop.journal_client import JournalClient
 from bench_lamp.desktop.opening import open_profile
 from bench_lamp.desktop.settings import Settings
+from bench_lamp.errors import BenchLampError
+from bench_lamp.journal import Event
 from bench_lamp.journal.events import Complaint, Note
-from bench_lamp.journal.findings import Missing, Report, Salvaged
+from bench_lamp.journal.findings import Missing, ReadEvents, Report, Salvaged
 from bench_lamp.report.names import name_of
 
 JOB = "QH-017/1"
@@ -184,7 +188,7 @@ def test_what_another_journal_does_not_hold_is_not_shown(open_bench, tmp_path):
     """One of this morning is put in the place of the one that is open."""
     hands = open_bench()
     hands.session.open_job(JOB, "rails")
-    hands.session.journal.load_requested.emit(())
+    hands.session.journal.load(())
     copy = tmp_path / "morning"
     hands.bench.worker._store.fold_in()
     copy.write_bytes((tmp_path / "journal.sqlite").read_bytes())
@@ -201,6 +205,33 @@ def test_what_another_journal_does_not_hold_is_not_shown(open_bench, tmp_path):
     assert hands.session.job == JOB
 
 
+@pytest.mark.parametrize(
+    ("answers", "kept"),
+    [
+        ("end of the first, a, b, end", {"a", "b"}),
+        ("old, end of the first, a, end", {"a"}),
+        ("a failure of the first, end of the first, a, end", {"a"}),
+        ("end of the first, a, a failure, end", None),
+    ],
+)
+def test_only_the_whole_journal_says_what_it_holds(qapp, answers, kept):
+    """A journal that could not be written is read twice: the first answer is of before."""
+    client, told = JournalClient(), []
+    client.kept.connect(told.append)
+    client.on_refused(BenchLampError("It is gone"))
+    client.on_opened()
+    for answer in answers.split(", "):
+        if "failure" in answer:
+            client.on_unread(BenchLampError("It cannot be read"))
+        elif "end" in answer:
+            client.on_done()
+        else:
+            event = Event(id=answer, job="J", at=MOMENT, body=Note(text="n"))
+            client.on_read(ReadEvents(events=(event,)))
+    assert told == ([] if kept is None else [frozenset(kept)])
+    assert client.is_loaded
+
+
 def test_half_a_character_is_refused_and_the_next_entry_goes_in(open_bench):
     hands = open_bench()
     hands.session.open_job(JOB, "rails")
@@ -215,7 +246,7 @@ def test_half_a_character_is_refused_and_the_next_entry_goes_in(open_bench):
 def test_closing_ends_within_two_seconds_whatever_a_thread_does(open_bench):
     hands = open_bench()
     hands.bench.reasoner.reason = lambda _: time.sleep(5)
-    hands.session.journal.load_requested.emit(None)
+    hands.session.journal.load(None)
     start = time.monotonic()
     hands.bench.stop()
     assert time.monotonic() - start < 2
@@ -348,7 +379,7 @@ def test_a_full_disk_says_so_and_leaves_the_last_good_paper(open_bench, tmp_path
 
 def test_a_key_still_works_while_the_journal_is_checked(open_bench):
     hands = open_bench()
-    hands.session.journal.load_requested.emit(None)
+    hands.session.journal.load(None)
     hands.session.open_job(JOB, "rails")
     event = QKeyEvent(QEvent.Type.KeyPress, Qt.Key.Key_9, Qt.KeyboardModifier.NoModifier, "9")
     QApplication.sendEvent(hands.window.focusWidget(), event)

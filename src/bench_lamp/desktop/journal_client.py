@@ -40,6 +40,8 @@ class JournalClient(QObject):
         self.later: tuple[str, ...] | None = ()
         self._drawn = 0.0
         self._seen: set[str] | None = None
+        #: Requests to read that have no answer yet; they are answered in their order.
+        self._unanswered = 0
         #: Everything that was asked for is read, and the file is checked.
         self.is_loaded = False
         self._aside: dict[str, SetAside] = {}
@@ -87,12 +89,17 @@ class JournalClient(QObject):
             self.notes, self._aside, self._report = [], {}, Report()
             self.changed.emit()
 
+    def load(self, jobs: tuple[str, ...] | None) -> None:
+        """Read some jobs from the disk, or all of them."""
+        self._unanswered += 1
+        self.load_requested.emit(jobs)
+
     @Slot()
     def on_opened(self) -> None:
         """The journal can be written: read what is left; all of it where it could not be before."""
         was_refused, self.error = self.error is not None, None
         self._seen = set() if was_refused else None
-        self.load_requested.emit(None if was_refused else self.later)
+        self.load(None if was_refused else self.later)
         self.changed.emit()
 
     @Slot(object)
@@ -101,7 +108,7 @@ class JournalClient(QObject):
         is_first = self.error is None
         self.error = error
         if is_first:
-            self.load_requested.emit(self.later)
+            self.load(self.later)
         self.changed.emit()
 
     @Slot(object)
@@ -131,7 +138,13 @@ class JournalClient(QObject):
 
     @Slot()
     def on_done(self) -> None:
-        """All that was asked for is here."""
+        """All that was asked for at one time is here."""
+        self._unanswered -= 1
+        if self._unanswered:
+            # The end of an earlier request: it says nothing of what the whole journal holds.
+            if self._seen is not None:
+                self._seen = set()
+            return
         self.is_loaded = True
         if self._seen is not None:
             self.kept.emit(frozenset(self._seen))
@@ -141,6 +154,9 @@ class JournalClient(QObject):
     @Slot(object)
     def on_unread(self, error: BenchLampError) -> None:
         """The older jobs could not be read; said, unless the store has said so already."""
+        if self._unanswered == 1:
+            # Half a journal says nothing of what the whole one holds.
+            self._seen = None
         if self.error is None:
             self.say(f"{error}. {error.hint}")
 
