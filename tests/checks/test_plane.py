@@ -9,6 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from bench_lamp.board import Profile
+from bench_lamp.board.library import ProfileLibrary
 from bench_lamp.board.map import Picture, Spot
 from bench_lamp.checks.board_map import lit_map, millimetres, places_on
 from bench_lamp.checks.plane import affine, carried, homography, inverse
@@ -95,6 +96,25 @@ def test_the_picture_with_the_most_of_it_is_lit(red, side, picture, lit):
     found = lit_map(BOTH, red, "gnd", side=side)
     assert (found.picture.id if found else None) == picture
     assert [x.name for x in found.lit] == lit if found else not lit
+
+
+DRAWN = ("tessenby-orrery-nights", "ardvane-cinder-dunes", "ostrel-8", "ruskel-36")
+
+
+@pytest.mark.parametrize("kind", DRAWN)
+def test_a_drawn_machine_has_light_on_every_point_from_both_sides(kind):
+    """Every point's red place is found; its black place too, or it is said on which board that is."""
+    profile = ProfileLibrary().get(kind)
+    drawn = {picture.board for picture in profile.pictures}
+    for point in (p for p in profile.test_points if p.board in drawn):
+        for side in ("parts", "solder"):
+            found = lit_map(profile, point.id, point.black, side=side)
+            kinds = [lit.kind for lit in found.lit]
+            assert found.picture.side == side
+            assert kinds == ["red", "black"] or found.elsewhere.startswith(
+                "black on the other board: "
+            )
+            assert all(0 <= share <= 1 for lit in found.lit for share in lit.at)
 
 
 def length(places, order) -> float:

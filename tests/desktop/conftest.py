@@ -17,6 +17,8 @@ from bench_lamp.desktop.look import load_fonts
 from bench_lamp.journal.events import PowerConfirmed
 from bench_lamp.views.guard import FAILED
 
+#: Longest wait for the disk, the reasoning, the window: long, so that a busy machine fails no test.
+WAIT_MS = 25_000
 MOMENT = datetime(2026, 11, 17, 12, 41, tzinfo=UTC)
 
 
@@ -69,10 +71,10 @@ def open_bench(qapp, qtbot, tmp_path, profile_cache):
         hands = Hands(bench, qtbot)
         bench.window.show()
         bench.window.activateWindow()
-        qtbot.waitUntil(bench.window.isActiveWindow, timeout=5000)
-        qtbot.waitUntil(lambda: bench.thread.isRunning(), timeout=5000)
+        qtbot.waitUntil(bench.window.isActiveWindow, timeout=WAIT_MS)
+        qtbot.waitUntil(lambda: bench.thread.isRunning(), timeout=WAIT_MS)
         if waits:
-            qtbot.waitUntil(lambda: bench.session.journal.is_loaded, timeout=10000)
+            qtbot.waitUntil(lambda: bench.session.journal.is_loaded, timeout=WAIT_MS)
         return hands
 
     yield _open
@@ -145,7 +147,7 @@ class Hands:
         def holds() -> None:
             assert claim(), words()
 
-        self.qtbot.waitUntil(holds, timeout=5000)
+        self.qtbot.waitUntil(holds, timeout=WAIT_MS)
 
     def open(self, job: str, stage: str = "", power: str = "live") -> None:
         """Open a job and say in which state its board is."""

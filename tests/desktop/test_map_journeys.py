@@ -109,6 +109,14 @@ def test_a_row_of_pins_is_placed_by_its_two_ends(mapping):
     assert "is not named yet" in mapping.said
 
 
+def on_unpictured(hands):
+    """Put a board on the bench whose kind has no picture."""
+    hands.session.begin_job()
+    hands.enter("VX-001")
+    hands.enter("varnholt")
+    hands.session.go("rails")
+
+
 def test_the_lamp_shows_where_the_leads_go_and_f3_makes_it_large(open_bench):
     hands = open_bench()
     hands.open("QH-017/1", "rails")
@@ -124,7 +132,7 @@ def test_the_lamp_shows_where_the_leads_go_and_f3_makes_it_large(open_bench):
     assert "solder side: red on D" in hands.page.maps.large.canvas.accessibleName()
     hands.shortcut("F3")
     assert not hands.page.maps.shows_map
-    hands.open("QH-033/1", "rails")
+    on_unpictured(hands)
     hands.shortcut("F3")
     assert "No picture" in hands.said
 
@@ -450,7 +458,7 @@ def test_what_is_no_picture_is_not_compared(open_bench, tmp_path):
 
 def test_without_a_picture_of_the_kind_there_is_nothing_to_compare_with(open_bench, tmp_path):
     hands = open_bench()
-    hands.open("QH-041/1", "rails")
+    on_unpictured(hands)
     drop(hands, PICTURE)
     assert "No picture of this board yet" in hands.said
     assert not hands.page.maps.is_comparing

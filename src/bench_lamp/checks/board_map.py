@@ -33,6 +33,8 @@ class LitMap(Struct, frozen=True, kw_only=True):
     has_other_side: bool
     #: Whether all else lies in the dark.
     is_dark: bool = True
+    #: Which leads go on another board, in words: `black on the Main board`; empty for none.
+    elsewhere: str = ""
 
 
 def places_on(profile: Profile, picture: Picture) -> dict[str, Pair]:
@@ -109,7 +111,24 @@ def lit_map(
     lit = tuple(Lit(name=n, kind=kind, at=places[n]) for kind, n in wanted if n in places)
     others = {name: at for name, at in places.items() if name not in {x.name for x in lit}}
     has_other = other_side(profile, picture) is not None
-    return LitMap(picture=picture, lit=lit, others=others, has_other_side=has_other)
+    return LitMap(
+        picture=picture,
+        lit=lit,
+        others=others,
+        has_other_side=has_other,
+        elsewhere=_elsewhere(profile, [w for w in wanted if w[0] != "part" and w[1] not in places]),
+    )
+
+
+def _elsewhere(profile: Profile, leads: Sequence[tuple[str, str]]) -> str:
+    """Say on which other board a lead goes whose place is known."""
+    found = []
+    for kind, name in leads:
+        spot = profile.spots.get(name)
+        picture = profile.picture(spot.on) if spot is not None else None
+        if picture is not None:
+            found.append(f"{kind} on the other board: {profile.boards.get(picture.board, name)}")
+    return ", ".join(found)
 
 
 def _best_picture(profile: Profile, wanted: Sequence[tuple[str, str]], side: str) -> Picture | None:

@@ -38,4 +38,6 @@ class MapSurface(Headed):
         point = profile.point(red)
         way = next_on_the_way(case, point) if point is not None else ""
         lost = "" if lit is not None else "Nothing of this card is placed on a picture yet."
-        self.note.setText("  ·  ".join(filter(None, (lost or way, "drag moves, wheel zooms"))))
+        self.note.setText(
+            "  ·  ".join(filter(None, (lost or way, shown.elsewhere, "drag moves, wheel zooms")))
+        )

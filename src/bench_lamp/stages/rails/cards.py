@@ -95,11 +95,7 @@ def _last_entry(case: Case, point: TestPoint | None) -> Entry | None:
         hint = f"{SAY_HINT}, or {point.id} again"
         return Entry(kind="text", field=SAY, target=point.id, mode=point.mode, hint=hint)
     return Entry(
-        kind="reading",
-        unit=MODE_UNITS[point.mode],
-        target=point.id,
-        mode=point.mode,
-        hint=f"{point.id} again",
+        kind="reading", unit=MODE_UNITS[point.mode], target=point.id, mode=point.mode, hint=point.id
     )
 
 
