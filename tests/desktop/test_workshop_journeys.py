@@ -5,6 +5,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication
 
 from bench_lamp.board import FeedTree, load_profile
+from bench_lamp.journal.events import ReadingTaken
 
 ALT = Qt.KeyboardModifier.AltModifier
 
@@ -233,6 +234,24 @@ def test_the_open_job_can_be_the_good_board(open_bench):
     read = [p for p in workshop.profile.test_points if p.boards_read]
     assert read
     assert all(p.practice.low <= before[p.id].low for p in read)
+
+
+def test_a_load_is_solved_from_a_clamp_on_the_good_board_and_taken_when_one_says_so(open_bench):
+    hands = open_bench()
+    hands.open("QH-017/1", "trace")
+    hands.session.say(
+        [ReadingTaken(target="J2.4", mode="A", value=2.2, resolution=0.01, power="live")]
+    )
+    hands.settle()
+    hands.shortcut("Ctrl+E")
+    workshop = Workshop(hands)
+    workshop.key("g", ALT)
+    hands.wait(lambda: hands.session.proved is not None)
+    why = " ".join(workshop.card.card.why)
+    assert "CPU: 1.1\u202fA is written, 2.2" in why
+    hands.press(Qt.Key.Key_L, ALT, "l")
+    hands.settle()
+    assert workshop.profile.block("CPU").amps == pytest.approx(2.2, rel=0.03)
 
 
 def test_a_bundle_goes_out_and_comes_in_beside_what_is_here(open_bench, tmp_path):

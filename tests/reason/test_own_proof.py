@@ -10,6 +10,7 @@ from bench_lamp.circuit import compile_tree
 from bench_lamp.reason.own.fit import fitted
 from bench_lamp.reason.own.proof import prove
 from bench_lamp.reason.own.sound_board import nominal_values, sound_board
+from bench_lamp.reason.own.values import Seen
 from bench_lamp.units import Band
 
 LIBRARY = ProfileLibrary()
@@ -89,10 +90,35 @@ def test_a_load_is_solved_from_the_sag_of_its_raw_rail():
     """What a good board with 3.2 A of lamps reads says so, with the uncertainty that it has."""
     orrery = LIBRARY.get("tessenby-orrery-nights")
     true = sound_board(compile_tree(changed(orrery, "LAMPS", amps=3.2)))
-    seen = {p.id: true[p.net].usual for p in orrery.test_points}
+    seen = Seen(volts={p.id: true[p.net].usual for p in orrery.test_points})
     found = {p.block: p for p in fitted(orrery, seen)}
     assert found["LAMPS"].new == pytest.approx(3.2, abs=3 * found["LAMPS"].uncertainty)
     assert 0 < found["LAMPS"].uncertainty < 0.6
+
+
+@pytest.mark.parametrize(
+    ("seen", "amps", "room"),
+    [
+        # J2.4 has 10 mΩ: 40 mV are 4.0 A; good contacts differ by half, so it is no better known.
+        (Seen(drops={"J2.4": 0.04}), 4.0, (0.25, 0.55)),
+        (Seen(amps={"J2.4": 2.2}), 2.2, (0.01, 0.04)),
+        # Both at once: the clamp is believed.
+        (Seen(drops={"J2.4": 0.007}, amps={"J2.4": 2.2}), 2.2, (0.01, 0.04)),
+        # Less than a millivolt is nothing that a meter shows.
+        (Seen(drops={"J2.4": 0.0004}), None, None),
+        (Seen(drops={"nothing": 0.022}), None, None),
+    ],
+)
+def test_a_load_is_solved_from_what_flows_through_its_contact(orrery, seen, amps, room):
+    found = {p.block: p for p in fitted(orrery, seen)}
+    if amps is None:
+        assert "CPU" not in found
+        return
+    # A guess of 1.1 A pulls a little where only a contact's ohms tell (0.5 against 0.7 in logarithms).
+    pull = (1 / 0.5**2) / (1 / 0.5**2 + 1 / 0.7**2) if not seen.amps else 1.0
+    written = orrery.block("CPU").amps
+    assert found["CPU"].new == pytest.approx(written * (amps / written) ** pull, rel=0.06)
+    assert room[0] < found["CPU"].uncertainty / found["CPU"].new < room[1]
 
 
 def test_a_sound_profile_proposes_nothing_large():

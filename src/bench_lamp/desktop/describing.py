@@ -18,6 +18,7 @@ from bench_lamp.desktop.navigation import Clock, Navigation, utc_now
 from bench_lamp.journal import Event, JobState
 
 if TYPE_CHECKING:
+    from bench_lamp.reason.own.values import Seen
     from bench_lamp.views.workshop.proof_cards import Proved
 
 #: Files that are read as tables, parts lists or netlists.
@@ -45,7 +46,7 @@ class Describing(Navigation):
             ),
         )
         #: What was asked of the solver last, and what it said.
-        self._asked: tuple[Profile, dict[str, float] | None] | None = None
+        self._asked: tuple[Profile, Seen | None] | None = None
         self.proved: Proved | None = None
 
     #: A file is to be chosen for a picture of this side.
@@ -138,9 +139,9 @@ class Describing(Navigation):
         draft = self.hand.draft
         if "proof" not in draft and "good" not in draft:
             return None
-        from bench_lamp.views.workshop.good_board import good_readings
+        from bench_lamp.views.workshop.good_board import seen_of
 
-        seen = dict(good_readings(case)) or None if "good" in draft else None
+        seen = seen_of(case) or None if "good" in draft else None
         asked = (case.profile, seen)
         if self._asked is None or self._asked[0] is not asked[0] or self._asked[1] != seen:
             self.proved, self._asked = None, asked
@@ -260,7 +261,7 @@ class Describing(Navigation):
             self.notified.emit("Nothing to undo" if not again else "Nothing to redo", "", False)
 
 
-def _proved(profile: Profile, seen: Mapping[str, float] | None) -> "Proved":
+def _proved(profile: Profile, seen: "Seen | None") -> "Proved":
     """Solve the sound board of a profile, and fit it where that would help; takes its time."""
     from bench_lamp.reason.own.fit import fitted
     from bench_lamp.reason.own.proof import prove

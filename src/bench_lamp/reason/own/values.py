@@ -1,5 +1,7 @@
 """What a profile's own proof and fit come to, as values; no NumPy here."""
 
+from collections.abc import Mapping
+
 from msgspec import Struct
 
 from bench_lamp.board.change import Change, Put
@@ -33,6 +35,19 @@ class Proof(Struct, frozen=True):
     def is_passed(self) -> bool:
         """Whether every point that could be compared is met."""
         return not self.misses and self.compared > 0
+
+
+class Seen(Struct, frozen=True, kw_only=True):
+    """What was read of a good board with its power on."""
+
+    #: Volts by point, RMS on AC.
+    volts: Mapping[str, float] = {}
+    #: Volts across a contact, fuse, switch or wire, by block; and amperes through one, or of an inlet.
+    drops: Mapping[str, float] = {}
+    amps: Mapping[str, float] = {}
+
+    def __bool__(self) -> bool:
+        return bool(self.volts or self.drops or self.amps)
 
 
 class FitProposal(Struct, frozen=True, kw_only=True):

@@ -11,6 +11,7 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.cold_checks import ohm_points
 from bench_lamp.case.cold_verdicts import ohms_read, ohms_word
 from bench_lamp.checks.cold import BARE_SHORT_OHM
+from bench_lamp.reason.own.values import Seen
 from bench_lamp.units import Band, UnitError, parse_quantity
 
 #: How far good boards of a kind lie from one of them, as a share: regulated rails by their
@@ -34,6 +35,20 @@ def good_readings(case: Case) -> Mapping[str, float]:
         if not reading.out and not reading.hung and is_met:
             found[point.id] = reading.value
     return found
+
+
+def seen_of(case: Case) -> Seen:
+    """Return what the open job read live that tells of winding volts and loads."""
+    across = {
+        kind: {
+            r.target: r.value
+            for r in case.readings.values()
+            if r.mode == kind and r.power == "live" and not (r.is_stale or r.out or r.hung)
+            if not r.limiter and math.isfinite(r.value)
+        }
+        for kind in ("drop", "A")
+    }
+    return Seen(volts=good_readings(case), drops=across["drop"], amps=across["A"])
 
 
 def practice_change(case: Case, point: TestPoint, value: float) -> Change:
