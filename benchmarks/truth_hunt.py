@@ -6,6 +6,7 @@ prints the tables of docs/reasoning.md: 150 single faults and 100 pairs a profil
 them. Seeds from 40,000 are for reporting only; those below 10,000 were for tuning.
 """
 
+import copy
 import sys
 from collections.abc import Generator, Iterable
 from dataclasses import dataclass, field
@@ -61,6 +62,8 @@ class Hunt:
     end: str = ""
     good_parts: int = 0
     is_hard: bool = False
+    #: How many of the faults are hard by themselves.
+    hard_faults: int = 0
     tests_at_first: int = 0
     #: Odds of the first suspect when it ended, for the bins.
     last: Call | None = None
@@ -72,6 +75,8 @@ class Hunt:
         meter = Meter(self.board, layout)
         live = yield Setting(self.board, Condition())
         self.is_hard = _moves_a_rail(self.profile, layout, live)
+        if repairs:
+            yield from self._count_hard(layout)
         if self.has_complaint:
             dead = meter.says_dead(live)
             words = [b.words[0] for b in self.profile.power
@@ -96,6 +101,11 @@ class Hunt:
                     self._note(insight, insight.suspects[0])
                 break
             yield from self._test(insight, meter)
+
+    def _count_hard(self, layout: Layout) -> Need:
+        for key in tuple(self.board.faults):
+            found = yield Setting(replace_faults(self.board, key), Condition())
+            self.hard_faults += _moves_a_rail(self.profile, layout, found)
 
     def _ended(self, insight: Insight) -> str:
         if insight.nothing >= SOUND:
@@ -171,6 +181,13 @@ class Hunt:
                 yield from self._read(test, meter)
                 self.tests -= 1
         self.tests += 1
+
+
+def replace_faults(board: Drawn, key: tuple[str, str]) -> Drawn:
+    """Return the same board with one of its faults alone."""
+    alone = copy.copy(board)
+    alone.faults, alone.blown = {key: board.faults[key]}, set()
+    return alone
 
 
 K_OPEN = "open"
@@ -298,8 +315,18 @@ class Table:
             f"mean tests {np.mean([h.tests for h in every]):.1f}, {len(doubted)} ended in doubt",
             f"  pairs {len(self.pairs)}: calls right {np.mean(pair_calls or [0]):.3f}, both "
             f"repaired {np.mean(both):.2f}, ended as sound with a fault left {np.mean(left):.2f}",
+            f"  both repaired, by how many of the two are hard: {_by_hard(self.pairs, both)}",
             f"  {_tests(every, is_hard=True)}; {_tests(every, is_hard=False)}",
         ]
+
+
+def _by_hard(pairs: list[Hunt], both: list[bool]) -> str:
+    """Say for pairs with two, one and no hard fault how many were repaired."""
+    found = []
+    for count in (2, 1, 0):
+        mine = [done for hunt, done in zip(pairs, both, strict=True) if hunt.hard_faults == count]
+        found.append(f"{count}: {sum(mine)} of {len(mine)}")
+    return ", ".join(found)
 
 
 def _tests(hunts: list[Hunt], *, is_hard: bool) -> str:
