@@ -6,9 +6,8 @@ from msgspec import Struct
 
 from bench_lamp.board import Profile
 from bench_lamp.board.blocks import DummyLoad
+from bench_lamp.units.series import neighbours
 
-#: Preferred values of the E12 series (IEC 60063), for one decade.
-E12 = (1.0, 1.2, 1.5, 1.8, 2.2, 2.7, 3.3, 3.9, 4.7, 5.6, 6.8, 8.2)
 #: A filament's current goes with its voltage to this power.
 FILAMENT = 0.55
 #: The lamp that lies about on benches, in volts and watts; and the one in series with the mains.
@@ -74,10 +73,7 @@ def hung_loads(profile: Profile) -> tuple[DummyLoad, ...]:
 
 
 def _preferred_below(ohms: float) -> float:
-    decade = 1e-3
-    while decade * 10 <= ohms:
-        decade *= 10
-    return round(max(v * decade for v in E12 if v * decade <= ohms * (1 + 1e-9)), 6)
+    return round(neighbours(ohms, 12)[0], 6)
 
 
 class Limited(Struct, frozen=True, kw_only=True):
