@@ -291,8 +291,8 @@ def test_an_empty_shelf_says_what_there_is_to_do(open_bench, monkeypatch):
     monkeypatch.setattr("bench_lamp.desktop.asking.open_demo", lambda: started.append("demo"))
     monkeypatch.setattr("bench_lamp.desktop.asking.ask_for_profile", lambda parent: None)
     hands = open_bench(demo=False)
-    assert [c.key for c in hands.card.card.choices] == ["Ctrl+N", "F2", "Ctrl+E", "Ctrl+O"]
-    hands.shortcut("F2")
+    assert [c.key for c in hands.card.card.choices] == ["Ctrl+N", "Ctrl+T", "Ctrl+E", "Ctrl+O"]
+    hands.shortcut("Ctrl+T")
     assert started == ["demo"]
     hands.shortcut("Ctrl+O")
     hands.shortcut("Ctrl+E")

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bench_lamp.units.marking import Code, MarkingError, PartClass, read_marking
+from bench_lamp.units.marking import MarkingCode, MarkingError, PartClass, read_marking
 from bench_lamp.units.marking.colours import bands_of
 from bench_lamp.units.marking.digits import written_96, written_digits
 from bench_lamp.units.marking.letters import written
@@ -94,9 +94,9 @@ def test_what_no_part_carries_is_refused_with_what_it_misses(text, part, says):
 
 def test_an_ambiguous_marking_gives_both_and_by_which_code():
     found = {m.value: m.code for m in read_marking("470", R)}
-    assert found == {47.0: Code.THREE_DIGITS, 470.0: Code.PLAIN}
+    assert found == {47.0: MarkingCode.THREE_DIGITS, 470.0: MarkingCode.PLAIN}
     both = read_marking("brown red orange brown", R)
-    assert [m.code for m in both] == [Code.COLOURS, Code.COLOURS_REVERSED]
+    assert [m.code for m in both] == [MarkingCode.COLOURS, MarkingCode.COLOURS_REVERSED]
     without = read_marking("470")
     assert {m.part for m in without} == set(PartClass)
 

@@ -15,6 +15,7 @@ from bench_lamp.case.case import Case
 from bench_lamp.desktop.bringing import Bringing
 from bench_lamp.desktop.job_page import JobPage
 from bench_lamp.desktop.look import Look
+from bench_lamp.desktop.pocket_desk import PocketDesk
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.widgets.banner import Banner
 from bench_lamp.desktop.widgets.headed import Headed
@@ -87,7 +88,8 @@ class BenchWindow(QWidget):
         outside: dict[str, KeyCommand] = {
             "map": ("F3", "The map: where it is on the board", self._toggle_map),
             "compare": ("Shift+F3", "Compare this board with the good one", self._compare),
-            "demo": ("F2", "Look at the demo bench, on a copy", self.bringing.open_demo),
+            "pocket": ("F2", "Pocket sheet: the bench sums", self.pocket.toggle),
+            "demo": ("Ctrl+T", "Look at the demo bench, on a copy", self.bringing.open_demo),
             "bring-in": ("Ctrl+O", "Bring in a profile or bundle", self.bringing.bring_in),
         }
         return outside | window_commands(
@@ -110,6 +112,12 @@ class BenchWindow(QWidget):
         for stage in STAGES:
             shortcut = QShortcut(QKeySequence(key_of(stage)), self)
             shortcut.activated.connect(lambda stage=stage: self._go(stage.id))
+
+    @cached_property
+    def pocket(self) -> PocketDesk:
+        """What opens the pocket sheet."""
+        enter = self.page.card.enter_text
+        return PocketDesk(self, self.look, self.session, back=self._take_keys, enter=enter)
 
     @cached_property
     def finder(self) -> "FindBox":
@@ -273,6 +281,7 @@ class BenchWindow(QWidget):
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Let the text grow with the window."""
         self.look.fit_window(self.width(), self.height())
+        self.pocket.fit()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Tell the first time that the window is on the screen."""

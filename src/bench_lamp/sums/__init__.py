@@ -5,14 +5,14 @@ May import: units, checks and circuit. Must not import: case, journal, or anythi
 """
 
 from bench_lamp.sums.registry import SUMS, find_sums, sum_called
-from bench_lamp.sums.values import Given, Outcome, Sum, SumError, Worked, worked
+from bench_lamp.sums.values import Given, Sum, SumError, SumResult, Worked, worked
 
 __all__ = [
     "SUMS",
     "Given",
-    "Outcome",
     "Sum",
     "SumError",
+    "SumResult",
     "Worked",
     "find_sums",
     "sum_called",

@@ -3,7 +3,7 @@
 import itertools
 from collections.abc import Callable, Iterator
 
-from bench_lamp.sums.values import Outcome, Sum, SumError, Values, text, words
+from bench_lamp.sums.values import Sum, SumError, SumResult, SumValues, text, words
 from bench_lamp.units import UnitError, exact, parse_quantity
 from bench_lamp.units.marking import Marked, MarkingError, PartClass, read_marking
 from bench_lamp.units.marking.colours import bands_of
@@ -48,10 +48,10 @@ def marked_words(marked: Marked) -> str:
     return f"{text}; {marked.code}{rare}"
 
 
-def _marking(given: Values) -> Iterator[Outcome]:
+def _marking(given: SumValues) -> Iterator[SumResult]:
     found = read_marking(given.text("marking"))
     for marked in found:
-        yield Outcome(
+        yield SumResult(
             label=marked.part, text=marked_words(marked), value=marked.value, unit=marked.part.unit
         )
     sizes = {m.value for m in found if m.part is found[0].part}
@@ -62,7 +62,7 @@ def _marking(given: Values) -> Iterator[Outcome]:
         )
 
 
-def _codes(given: Values) -> Iterator[Outcome]:
+def _codes(given: SumValues) -> Iterator[SumResult]:
     value, part = value_of(given.text("value"))
     ways: list[tuple[str, Callable[[], str]]] = [
         ("letters", lambda: written(value, part)),
@@ -81,12 +81,12 @@ def _codes(given: Values) -> Iterator[Outcome]:
             yield words(label, f"none: {str(exc)[0].lower()}{str(exc)[1:]}")
 
 
-def _preferred(given: Values) -> Iterator[Outcome]:
+def _preferred(given: SumValues) -> Iterator[SumResult]:
     value, part = value_of(given.text("value"))
     for size in (6, 12, 24, 96):
         near = nearest(value, size)
         text = f"{exact(near, part.unit, figures=4)}, {100 * (near / value - 1):+.2g}\u202f%"
-        yield Outcome(label=f"E{size}", text=text.replace("-", "−"), value=near, unit=part.unit)
+        yield SumResult(label=f"E{size}", text=text.replace("-", "−"), value=near, unit=part.unit)
 
 
 def combined(
@@ -121,7 +121,7 @@ def combined(
     ]
 
 
-def _combine(given: Values) -> Iterator[Outcome]:
+def _combine(given: SumValues) -> Iterator[SumResult]:
     value, part = value_of(given.text("value"))
     have = tuple(value_of(word)[0] for word in given.text("have").replace(",", " ").split())
     for one, other, is_series, made in combined(value, part, have=have):
@@ -129,7 +129,7 @@ def _combine(given: Values) -> Iterator[Outcome]:
         pair = f"{exact(one, part.unit, figures=3)} and {exact(other, part.unit, figures=3)} {how}"
         size = f"{exact(made, part.unit, figures=4)}, {100 * (made / value - 1):+.2g}\u202f%"
         text = f"{size}; {_shares(one, other, part, is_series=is_series)}".replace("-", "−")
-        yield Outcome(label=pair, text=text, value=made, unit=part.unit)
+        yield SumResult(label=pair, text=text, value=made, unit=part.unit)
 
 
 def _shares(one: float, other: float, part: PartClass, *, is_series: bool) -> str:

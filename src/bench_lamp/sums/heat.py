@@ -2,7 +2,16 @@
 
 from collections.abc import Iterator
 
-from bench_lamp.sums.values import Outcome, Sum, SumError, Values, number, outcome, signed, words
+from bench_lamp.sums.values import (
+    Sum,
+    SumError,
+    SumResult,
+    SumValues,
+    number,
+    outcome,
+    signed,
+    words,
+)
 
 #: Heat that copper takes, in J/(kg K).
 COPPER_J = 385.0
@@ -12,7 +21,7 @@ COPPER_C = 234.5
 BARE_KW, WASHER_KW = 65.0, 0.5
 
 
-def _regulator(given: Values) -> Iterator[Outcome]:
+def _regulator(given: SumValues) -> Iterator[SumResult]:
     if given.have <= given.want:
         raise SumError("A linear regulator only takes away", hint="Its input is above its output.")
     watts = (given.have - given.want) * given.amps
@@ -30,7 +39,7 @@ def _regulator(given: Values) -> Iterator[Outcome]:
         yield outcome("fin, at most", fin, "K/W", figures=2)
 
 
-def _coil(given: Values) -> Iterator[Outcome]:
+def _coil(given: SumValues) -> Iterator[SumResult]:
     amps = given.volts / given.ohms
     watts = given.volts * amps
     yield outcome("current", amps, "A")
@@ -39,7 +48,7 @@ def _coil(given: Values) -> Iterator[Outcome]:
         yield outcome("on for, at most", given.grams / 1000 * COPPER_J * given.rise / watts, "s")
 
 
-def _winding(given: Values) -> Iterator[Outcome]:
+def _winding(given: SumValues) -> Iterator[SumResult]:
     hot = given.hot / given.cold * (COPPER_C + given.air) - COPPER_C
     yield outcome("it has", hot, "°C", figures=3)
     yield outcome("rise", hot - given.air, "K", figures=3)

@@ -4,7 +4,7 @@ import binascii
 import re
 from collections.abc import Iterator
 
-from bench_lamp.sums.values import Outcome, Sum, SumError, Values, text, words
+from bench_lamp.sums.values import Sum, SumError, SumResult, SumValues, text, words
 
 MOST_BITS = 64
 
@@ -32,7 +32,7 @@ def whole(text: str) -> int:
     raise SumError(f"“{text[:24]}” is no whole number", hint="Write 165, $A5, A5h or 10100101b.")
 
 
-def _number(given: Values) -> Iterator[Outcome]:
+def _number(given: SumValues) -> Iterator[SumResult]:
     value = whole(given.text("number"))
     bits = max(8 * -(-value.bit_length() // 8), 8)
     digits = f"{value:0{bits}b}"
@@ -47,7 +47,7 @@ def _number(given: Values) -> Iterator[Outcome]:
         yield words("turned over", f"{value ^ 0xFF:02X}, as inverting drivers show it")
 
 
-def _checksum(given: Values) -> Iterator[Outcome]:
+def _checksum(given: SumValues) -> Iterator[SumResult]:
     tidy = re.sub(r"0x|[\s,$]", "", given.text("bytes").lower())
     if not tidy or len(tidy) % 2 or not re.fullmatch(r"[0-9a-f]+", tidy):
         raise SumError("These are no whole bytes", hint="Write two hex digits a byte: 3E 01 D3 10.")

@@ -6,10 +6,10 @@ from collections.abc import Iterator
 from bench_lamp.checks.limiting import RATINGS_W
 from bench_lamp.sums.codes import value_of
 from bench_lamp.sums.values import (
-    Outcome,
     Sum,
     SumError,
-    Values,
+    SumResult,
+    SumValues,
     number,
     outcome,
     signed,
@@ -35,7 +35,7 @@ def rated(watts: float) -> float:
     return next((r for r in RATINGS_W if r >= MARGIN * watts), RATINGS_W[-1])
 
 
-def _resistor(ohms: float, watts: float) -> Iterator[Outcome]:
+def _resistor(ohms: float, watts: float) -> Iterator[SumResult]:
     yield outcome("resistor", ohms, "Ω")
     low, high = neighbours(ohms, 24)
     yield words(
@@ -45,7 +45,7 @@ def _resistor(ohms: float, watts: float) -> Iterator[Outcome]:
     yield words("take one of", f"{rated(watts):g}\u202fW or more")
 
 
-def _divider(given: Values) -> Iterator[Outcome]:
+def _divider(given: SumValues) -> Iterator[SumResult]:
     top, low = given.top, given.low
     source = top * low / (top + low)
     bare = given.volts * low / (top + low)
@@ -61,7 +61,7 @@ def _divider(given: Values) -> Iterator[Outcome]:
     yield outcome("heat of the lower", amps**2 * low, "W")
 
 
-def _dropper(given: Values) -> Iterator[Outcome]:
+def _dropper(given: SumValues) -> Iterator[SumResult]:
     lost = given.have - given.want
     if lost <= 0:
         raise SumError("It has to drop volts", hint="What it has must be above what is wanted.")
@@ -69,7 +69,7 @@ def _dropper(given: Values) -> Iterator[Outcome]:
     yield words("without its load", f"the far end floats up to {exact(given.have, 'V')}")
 
 
-def _zener(given: Values) -> Iterator[Outcome]:
+def _zener(given: SumValues) -> Iterator[SumResult]:
     if given.least <= given.zener or given.most < given.least:
         raise SumError("The supply must stay above the zener", hint="Give least and most of it.")
     ohms = (given.least - given.zener) / (given.load + given.keep)
@@ -82,7 +82,7 @@ def _zener(given: Values) -> Iterator[Outcome]:
     yield words("take", f"{sizes[0]:g}\u202fW, and a zener of {sizes[1]:g}\u202fW or more")
 
 
-def _network(given: Values) -> Iterator[Outcome]:
+def _network(given: SumValues) -> Iterator[SumResult]:
     read = [value_of(word) for word in given.text("values").replace(",", " ").split()]
     if len(read) < 2 or len({part for _, part in read}) > 1:
         raise SumError("Give two or more values of one kind", hint="Write 4k7 10k, or 100n 47n.")
@@ -93,7 +93,7 @@ def _network(given: Values) -> Iterator[Outcome]:
     yield outcome("in parallel", parallel, part.unit, figures=4)
 
 
-def _charge(given: Values) -> Iterator[Outcome]:
+def _charge(given: SumValues) -> Iterator[SumResult]:
     tau = given.ohms * given.farads
     yield outcome("time constant", tau, "s")
     start, end = given.start, given.end
@@ -109,7 +109,7 @@ def _charge(given: Values) -> Iterator[Outcome]:
     yield outcome("99 % of the way after", 4.605 * tau, "s")
 
 
-def _bleed(given: Values) -> Iterator[Outcome]:
+def _bleed(given: SumValues) -> Iterator[SumResult]:
     if given.until >= given.volts:
         raise SumError("It is below that already", hint="Give the volts that it has now.")
     tau = given.ohms * given.farads
@@ -120,18 +120,18 @@ def _bleed(given: Values) -> Iterator[Outcome]:
     yield outcome("current at first", given.volts / given.ohms, "A")
 
 
-def _load(given: Values) -> Iterator[Outcome]:
+def _load(given: SumValues) -> Iterator[SumResult]:
     yield from _resistor(given.volts / given.amps, given.volts * given.amps)
 
 
-def _led(given: Values) -> Iterator[Outcome]:
+def _led(given: SumValues) -> Iterator[SumResult]:
     lost = given.volts - given.drop
     if lost <= 0:
         raise SumError("The supply is below the LED’s volts", hint="It would stay dark.")
     yield from _resistor(lost / given.amps, lost * given.amps)
 
 
-def _lamp(given: Values) -> Iterator[Outcome]:
+def _lamp(given: SumValues) -> Iterator[SumResult]:
     amps = given.watts / given.volts
     hot = given.volts / amps
     yield outcome("current", amps, "A")
@@ -140,7 +140,7 @@ def _lamp(given: Values) -> Iterator[Outcome]:
     yield outcome("at switch-on, about", COLD_LAMP * amps, "A")
 
 
-def _reactance(given: Values) -> Iterator[Outcome]:
+def _reactance(given: SumValues) -> Iterator[SumResult]:
     around = 2 * math.pi * given.hertz
     if "farads" in given:
         yield outcome("of the capacitor", 1 / (around * given.farads), "Ω")

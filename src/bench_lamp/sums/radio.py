@@ -3,10 +3,10 @@
 import math
 from collections.abc import Iterator
 
-from bench_lamp.sums.values import Outcome, Sum, SumError, Values, number, outcome, signed
+from bench_lamp.sums.values import Sum, SumError, SumResult, SumValues, number, outcome, signed
 
 
-def _db(given: Values) -> Iterator[Outcome]:
+def _db(given: SumValues) -> Iterator[SumResult]:
     if "ratio" in given:
         yield outcome("as volts", 10 ** (given.ratio / 20), "to 1", figures=4)
         yield outcome("as power", 10 ** (given.ratio / 10), "to 1", figures=4)
@@ -18,7 +18,7 @@ def _db(given: Values) -> Iterator[Outcome]:
     yield outcome("of watts", 10 * math.log10(both), "dB", figures=4)
 
 
-def _ppm(given: Values) -> Iterator[Outcome]:
+def _ppm(given: SumValues) -> Iterator[SumResult]:
     off = given.read - given.wanted
     yield outcome("off by", off, "Hz", figures=4)
     yield outcome("that is", 1e6 * off / given.wanted, "ppm", figures=3)
@@ -28,7 +28,7 @@ def _ppm(given: Values) -> Iterator[Outcome]:
         )
 
 
-def _crystal(given: Values) -> Iterator[Outcome]:
+def _crystal(given: SumValues) -> Iterator[SumResult]:
     for name, sign in (("injection low", -1), ("injection high", 1)):
         oscillator = given.channel + sign * given.middle
         if oscillator > 0:
@@ -39,7 +39,7 @@ def _crystal(given: Values) -> Iterator[Outcome]:
             )
 
 
-def _channel(given: Values) -> Iterator[Outcome]:
+def _channel(given: SumValues) -> Iterator[SumResult]:
     oscillator = given.crystal * given.times
     yield outcome("injection low, channel", oscillator + given.middle, "Hz", figures=9)
     if oscillator > given.middle:

@@ -20,6 +20,7 @@ def sum_called(sum_id: str) -> Sum | None:
 
 
 def find_sums(text: str) -> tuple[Sum, ...]:
-    """Return the sums whose title or other words have each word of a text, in order; all for nothing."""
+    """Return the sums whose title or other words have each word of a text; all for nothing."""
     wanted = text.lower().split()
-    return tuple(s for s in SUMS if all(w in f"{s.title} {s.words} {s.id}".lower() for w in wanted))
+    found = [s for s in SUMS if all(w in f"{s.title} {s.words} {s.id}".lower() for w in wanted)]
+    return tuple(sorted(found, key=lambda s: not s.title.lower().startswith(text.lower().strip())))

@@ -4,10 +4,10 @@ import math
 from collections.abc import Iterator
 
 from bench_lamp.sums.values import (
-    Outcome,
     Sum,
     SumError,
-    Values,
+    SumResult,
+    SumValues,
     number,
     outcome,
     signed,
@@ -30,7 +30,7 @@ SAG = 0.10
 STEPS = 60
 
 
-def _kind(given: Values) -> tuple[int, float]:
+def _kind(given: SumValues) -> tuple[int, float]:
     text = given.text("kind").lower()
     found = next((v for k, v in KINDS.items() if text and k.startswith(text)), None)
     if found is None:
@@ -40,7 +40,7 @@ def _kind(given: Values) -> tuple[int, float]:
     return found
 
 
-def _rectifier(given: Values) -> Iterator[Outcome]:
+def _rectifier(given: SumValues) -> Iterator[SumResult]:
     diodes, k = _kind(given)
     peak = math.sqrt(2) * given.winding
     yield outcome("peak, no load", peak - 0.5 * diodes, "V")
@@ -73,7 +73,7 @@ def reservoir_at(
     return float(gives.volts[0]), float(gives.ripple[0]), float(gives.charges[0])
 
 
-def _reservoir(given: Values) -> Iterator[Outcome]:
+def _reservoir(given: SumValues) -> Iterator[SumResult]:
     diodes, k = _kind(given)
     ohms = given.ohms if "ohms" in given else SAG * given.winding / given.amps / (math.pi * 0.5 * k)
     mean, ripple, share = reservoir_at(
@@ -99,7 +99,7 @@ def _reservoir(given: Values) -> Iterator[Outcome]:
         yield words("assumed", f"{exact(ohms, 'Ω', figures=2)} of winding and wiring")
 
 
-def _transformer(given: Values) -> Iterator[Outcome]:
+def _transformer(given: SumValues) -> Iterator[SumResult]:
     yield outcome("turns ratio", given.primary / given.open, "to 1", figures=4)
     if "loaded" in given:
         if given.loaded >= given.open:
@@ -113,7 +113,7 @@ def _transformer(given: Values) -> Iterator[Outcome]:
         yield outcome("primary has", given.turns * given.primary / given.open, "turns")
 
 
-def _unknown_winding(given: Values) -> Iterator[Outcome]:
+def _unknown_winding(given: SumValues) -> Iterator[SumResult]:
     ratio = given.mains / given.fed
     yield outcome("at the mains this winding gives", given.read * ratio, "V", figures=4)
     yield outcome("what was fed is then", given.fed * ratio, "V", figures=4)
@@ -123,7 +123,7 @@ def _unknown_winding(given: Values) -> Iterator[Outcome]:
     )
 
 
-def _mains(given: Values) -> Iterator[Outcome]:
+def _mains(given: SumValues) -> Iterator[SumResult]:
     yield outcome(
         "a winding of it reads", given.winding * given.is_now / given.rated, "V", figures=4
     )
@@ -134,7 +134,7 @@ def _mains(given: Values) -> Iterator[Outcome]:
     )
 
 
-def _duty(given: Values) -> Iterator[Outcome]:
+def _duty(given: SumValues) -> Iterator[SumResult]:
     have, want, drop = given.have, abs(given.want), given.drop
     if given.want < 0:
         name, duty = "inverting", (want + drop) / (have + want + drop)
@@ -151,7 +151,7 @@ def _duty(given: Values) -> Iterator[Outcome]:
         yield outcome("the coil carries", coil, "A")
 
 
-def _fuse(given: Values) -> Iterator[Outcome]:
+def _fuse(given: SumValues) -> Iterator[SumResult]:
     wanted = FUSE_SHARE * given.amps
     found = next((f for f in FUSES if f >= wanted), None)
     if found is None:
@@ -164,7 +164,7 @@ def _fuse(given: Values) -> Iterator[Outcome]:
         yield words("speed", "slow" if slow else "fast will do")
 
 
-def _series_lamp(given: Values) -> Iterator[Outcome]:
+def _series_lamp(given: SumValues) -> Iterator[SumResult]:
     from bench_lamp.checks.limiting import series_lamp
 
     found = series_lamp(given.mains, given.va, watts=given.watts)
@@ -181,13 +181,14 @@ _AMPS = number("amps", "load", "A")
 _HERTZ = number("hertz", "mains", "Hz", usual="50")
 _KIND = text("kind", "rectifier", usual="bridge", hint="bridge · centre tap · half-wave")
 _WINDING = number("winding", "winding, RMS", "V~")
+_OPEN = number("winding", "winding, RMS, open", "V~")
 SUMS = (
     Sum(
         id="reservoir",
         title="Reservoir: mean, ripple, inrush, hold-up",
         words="capacitor smoothing raw",
         givens=(
-            _WINDING,
+            _OPEN,
             _AMPS,
             number("farads", "reservoir", "F", hint="10000u"),
             number("ohms", "winding’s ohms", "Ω", is_optional=True),
@@ -198,7 +199,7 @@ SUMS = (
         formula="I = Voc/(πRk)·(2cosθ − (π − 2θ)sinθ)",
         source="O. H. Schade, Proc. IRE 31 (1943) 341",
         work=_reservoir,
-        assumes="0.9 V a diode; a sag of 10 % where no ohms are known",
+        assumes="0.9 V a diode; a sag of 10 % where no ohms are known; the mean is within 3 %",
     ),
     Sum(
         id="rectifier",

@@ -14,7 +14,7 @@ PARSED = frozenset(("V", "V~", "A", "Ω", "F", "H", "W", "s", "Hz", "%"))
 
 
 class SumError(BenchLampError):
-    """Values with which a sum makes no sense, with what would make some."""
+    """SumValues with which a sum makes no sense, with what would make some."""
 
 
 class Given(Struct, frozen=True, kw_only=True):
@@ -69,7 +69,7 @@ def text(
     return replace(found, is_text=True)
 
 
-class Outcome(Struct, frozen=True, kw_only=True):
+class SumResult(Struct, frozen=True, kw_only=True):
     """One thing that comes out."""
 
     label: str
@@ -79,7 +79,7 @@ class Outcome(Struct, frozen=True, kw_only=True):
     unit: str = ""
 
 
-class Values:
+class SumValues:
     """What was given, by name: numbers in base units, or text."""
 
     def __init__(self, numbers: Mapping[str, float], texts: Mapping[str, str]) -> None:
@@ -106,7 +106,7 @@ class Sum(Struct, frozen=True, kw_only=True):
     formula: str
     #: Where it is from.
     source: str
-    work: Callable[[Values], Iterable[Outcome]]
+    work: Callable[[SumValues], Iterable[SumResult]]
     #: What it takes for granted.
     assumes: str = ""
     #: Other words under which it is found.
@@ -116,26 +116,26 @@ class Sum(Struct, frozen=True, kw_only=True):
 class Worked(Struct, frozen=True, kw_only=True):
     """A sum with what was typed: results, or what is missing or wrong by given."""
 
-    outcomes: tuple[Outcome, ...] = ()
+    outcomes: tuple[SumResult, ...] = ()
     errors: Mapping[str, str] = {}
     #: What is wrong with all of it together, and the mend.
     error: str = ""
     missing: tuple[str, ...] = ()
 
 
-def outcome(label: str, value: float, unit: str, *, figures: int = 3) -> Outcome:
+def outcome(label: str, value: float, unit: str, *, figures: int = 3) -> SumResult:
     """Return a figure with its unit; units without prefixes stand behind it unscaled.
 
     >>> outcome("rise", 40.0, "K").text
     '40 K'
     """
     if unit in PARSED - {"%", "V~"}:
-        return Outcome(
+        return SumResult(
             label=label, text=exact(value, unit, figures=figures), value=value, unit=unit
         )
     shown = f"{value:.{figures}g}"
     number = shown if "e" not in shown else f"{float(shown):.0f}" if abs(value) >= 1 else shown
-    return Outcome(
+    return SumResult(
         label=label,
         text=f"{number.replace('-', '−')}\u202f{unit}".rstrip("\u202f"),
         value=value,
@@ -143,21 +143,25 @@ def outcome(label: str, value: float, unit: str, *, figures: int = 3) -> Outcome
     )
 
 
-def words(label: str, text: str) -> Outcome:
+def words(label: str, text: str) -> SumResult:
     """Return words that come out."""
-    return Outcome(label=label, text=text)
+    return SumResult(label=label, text=text)
 
 
 def worked(one: Sum, typed: Mapping[str, str]) -> Worked:
     """Work a sum with what was typed, as a bench writes it; never raises for what was typed."""
     said = {g.key: typed.get(g.key, "").strip() or g.usual for g in one.givens}
-    missing = tuple(g.label for g in one.givens if not said[g.key] and not g.is_optional)
-    texts = {g.key: said[g.key] for g in one.givens if g.is_text and said[g.key]}
-    numbers, errors = _numbers([g for g in one.givens if not g.is_text and said[g.key]], said)
+    present = [g for g in one.givens if said[g.key]]
+    missing = tuple(g.label for g in one.givens if g not in present and not g.is_optional)
+    numbers, errors = _numbers([g for g in present if not g.is_text], said)
     if errors or missing:
         return Worked(errors=errors, missing=missing)
+    return _done(one, SumValues(numbers, {g.key: said[g.key] for g in present if g.is_text}))
+
+
+def _done(one: Sum, values: SumValues) -> Worked:
     try:
-        found = tuple(one.work(Values(numbers, texts)))
+        found = tuple(one.work(values))
     except BenchLampError as exc:
         return Worked(error=f"{exc}. {exc.hint}")
     except (ArithmeticError, ValueError):

@@ -3,7 +3,7 @@
 import math
 from collections.abc import Iterator
 
-from bench_lamp.sums.values import Outcome, Sum, Values, number, outcome, signed
+from bench_lamp.sums.values import Sum, SumResult, SumValues, number, outcome, signed
 
 #: Ohm square millimetres a metre of copper at 20 °C (IEC 60028), and its change a kelvin.
 RHO, ALPHA = 1 / 58, 0.00393
@@ -11,20 +11,20 @@ RHO, ALPHA = 1 / 58, 0.00393
 TRACK_K, MIL_MM = 0.048, 0.0254
 
 
-def _ohms(given: Values, square_mm: float, metres: float) -> Iterator[Outcome]:
+def _ohms(given: SumValues, square_mm: float, metres: float) -> Iterator[SumResult]:
     ohms = RHO * metres / square_mm * (1 + ALPHA * (given.celsius - 20))
     yield outcome("it has", ohms, "Ω")
     yield outcome("drop", ohms * given.amps, "V")
     yield outcome("heat", ohms * given.amps**2, "W")
 
 
-def _wire(given: Values) -> Iterator[Outcome]:
+def _wire(given: SumValues) -> Iterator[SumResult]:
     area = given.square if "square" in given else math.pi / 4 * given.across**2
     yield outcome("cross-section", area, "mm²")
     yield from _ohms(given, area, 2 * given.metres)
 
 
-def _track(given: Values) -> Iterator[Outcome]:
+def _track(given: SumValues) -> Iterator[SumResult]:
     area = given.width * given.thick / 1000
     yield from _ohms(given, area, given.long / 1000)
     yield outcome("carries, for 20 K more", TRACK_K * 20**0.44 * (area / MIL_MM**2) ** 0.725, "A")

@@ -160,7 +160,7 @@ def _empty_card(notes: Sequence[str]) -> Card:
                 command=BeginJob(),
             ),
             Choice(
-                key="F2",
+                key="Ctrl+T",
                 text="Look at the demo bench",
                 note="opens beside, on a copy of its own",
                 command=OpenDemo(),

@@ -109,6 +109,12 @@ class LitCard(QWidget):
         else:
             self.setFocus()
 
+    def enter_text(self, text: str) -> None:
+        """Put a text into the entry, as if it had been typed."""
+        if self.card is not None and self.card.entry is not None:
+            self.entry.field.setText(text)
+            self.entry.typed.emit(text)
+
     def ask(self, asked: Asked | None) -> None:
         """Show a question about the entry in place, or take it away."""
         if asked is None and not self._is_asking:

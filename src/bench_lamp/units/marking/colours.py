@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from bench_lamp.units.marking.values import Code, Marked, MarkingError, PartClass
+from bench_lamp.units.marking.values import Marked, MarkingCode, MarkingError, PartClass
 from bench_lamp.units.series import finest_series
 
 #: The colours in the order of their digits, then those that are none.
@@ -58,8 +58,8 @@ def colour_readings(bands: Sequence[str], part: PartClass) -> tuple[Marked, ...]
             hint="Say three to six colours, gold and silver too: brown black red gold.",
         )
     found = [
-        *_from_end(bands, part, Code.COLOURS),
-        *_from_end(tuple(reversed(bands)), part, Code.COLOURS_REVERSED),
+        *_from_end(bands, part, MarkingCode.COLOURS),
+        *_from_end(tuple(reversed(bands)), part, MarkingCode.COLOURS_REVERSED),
     ]
     if not found:
         raise MarkingError(
@@ -70,7 +70,7 @@ def colour_readings(bands: Sequence[str], part: PartClass) -> tuple[Marked, ...]
     return tuple(sorted(found, key=lambda m: not m.is_preferred))
 
 
-def _from_end(bands: Sequence[str], part: PartClass, code: Code) -> tuple[Marked, ...]:
+def _from_end(bands: Sequence[str], part: PartClass, code: MarkingCode) -> tuple[Marked, ...]:
     figures = _FIGURES[len(bands)]
     digits, power, rest = bands[:figures], bands[figures], bands[figures + 1 :]
     if not set(digits) <= set(DIGITS) or digits[0] == "black":

@@ -2,7 +2,7 @@
 
 import re
 
-from bench_lamp.units.marking.values import Code, Marked, MarkingError, PartClass
+from bench_lamp.units.marking.values import Marked, MarkingCode, MarkingError, PartClass
 from bench_lamp.units.series import series
 
 #: What digits count on each class: ohms, picofarads, microhenries.
@@ -28,12 +28,12 @@ def digit_readings(text: str, part: PartClass) -> tuple[Marked, ...]:
     """
     found = []
     if re.fullmatch(r"\d{3}", text) and not text.startswith("0"):
-        found.append((Code.THREE_DIGITS, _coded(text[:2], text[2], part)))
+        found.append((MarkingCode.THREE_DIGITS, _coded(text[:2], text[2], part)))
     if re.fullmatch(r"\d{4}", text) and not text.startswith("0") and part is PartClass.RESISTOR:
-        found.append((Code.FOUR_DIGITS, float(f"{text[:3]}e{text[3]}")))
+        found.append((MarkingCode.FOUR_DIGITS, float(f"{text[:3]}e{text[3]}")))
     # A capacitor or coil of three figures that do not end in 0 is always coded.
     if _PLAIN.fullmatch(text) and (len(text) != 3 or text[-1] == "0" or "." in text):
-        found.append((Code.PLAIN, float(text.replace(",", ".")) * BASE[part]))
+        found.append((MarkingCode.PLAIN, float(text.replace(",", ".")) * BASE[part]))
     return tuple(
         Marked(part=part, value=float(f"{value:.6g}"), code=code)
         for code, value in found
@@ -60,7 +60,9 @@ def table_96(text: str) -> tuple[Marked, ...]:
         return ()
     value = float(f"{round(100 * series(96)[number - 1])}e{POWERS_96[match[2]]}")
     return (
-        Marked(part=PartClass.RESISTOR, value=value, code=Code.TABLE_96, tolerance=(0.01, 0.01)),
+        Marked(
+            part=PartClass.RESISTOR, value=value, code=MarkingCode.TABLE_96, tolerance=(0.01, 0.01)
+        ),
     )
 
 

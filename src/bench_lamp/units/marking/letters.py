@@ -2,7 +2,7 @@
 
 import re
 
-from bench_lamp.units.marking.values import Code, Marked, PartClass
+from bench_lamp.units.marking.values import Marked, MarkingCode, PartClass
 
 #: Power of ten by letter. `L` is milli for ohms; on inductors `R` and `u` are micro, `n` nano.
 LETTERS: dict[PartClass, dict[str, int]] = {
@@ -58,5 +58,6 @@ def written(value: float, part: PartClass) -> str:
 def letter_readings(text: str, part: PartClass) -> tuple[Marked, ...]:
     """Return the readings by the letter code."""
     return tuple(
-        Marked(part=part, value=value, code=Code.LETTERS) for value in letter_values(text, part)
+        Marked(part=part, value=value, code=MarkingCode.LETTERS)
+        for value in letter_values(text, part)
     )

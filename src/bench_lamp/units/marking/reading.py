@@ -15,7 +15,7 @@ from bench_lamp.units.marking.tolerances import (
     VOLT_LETTERS,
     shares,
 )
-from bench_lamp.units.marking.values import Code, Marked, MarkingError, PartClass
+from bench_lamp.units.marking.values import Marked, MarkingCode, MarkingError, PartClass
 from bench_lamp.units.quantity import UnitError, parse_quantity
 from bench_lamp.units.series import finest_series
 
@@ -67,14 +67,14 @@ def read_marking(text: str, part: PartClass | None = None) -> tuple[Marked, ...]
 
 def _unlikely(marked: Marked) -> tuple[bool, int]:
     # Plain figures of three digits come behind the code: 104 is rarely 104 of anything.
-    return (not marked.is_preferred, int(marked.code is Code.PLAIN))
+    return (not marked.is_preferred, int(marked.code is MarkingCode.PLAIN))
 
 
 def _each_once(found: Iterable[Marked]) -> tuple[Marked, ...]:
     """Return each reading once, with whether its value is a preferred one."""
     seen: dict[tuple[object, ...], Marked] = {}
     for marked in found:
-        if marked.code not in {Code.COLOURS, Code.COLOURS_REVERSED}:
+        if marked.code not in {MarkingCode.COLOURS, MarkingCode.COLOURS_REVERSED}:
             marked = replace(marked, is_preferred=finest_series(marked.value) > 0)
         seen.setdefault(
             (marked.part, f"{marked.value:.6g}", marked.volts, marked.tolerance), marked
@@ -129,7 +129,7 @@ def _with_units(text: str, part: PartClass) -> Iterator[Marked]:
         return
     if _UNIT_OF.get(found.unit) is part and found.value > 0 and not found.is_overload:
         rated = float(volts[1].replace(",", ".")) if volts else 0.0
-        yield Marked(part=part, value=found.value, code=Code.PLAIN, volts=rated)
+        yield Marked(part=part, value=found.value, code=MarkingCode.PLAIN, volts=rated)
 
 
 def _without_extras(text: str) -> tuple[str, float, str]:
@@ -160,7 +160,7 @@ def _tantalum(text: str) -> Iterator[Marked]:
         return
     letter, digits = match[1] or match[4], match[2] or match[3]
     for marked in digit_readings(digits, PartClass.CAPACITOR):
-        if marked.code is Code.THREE_DIGITS and marked.value >= _LEAST_UF * 1e-6:
+        if marked.code is MarkingCode.THREE_DIGITS and marked.value >= _LEAST_UF * 1e-6:
             yield replace(marked, volts=VOLT_LETTERS[letter])
 
 
@@ -171,8 +171,8 @@ def _two_figures(text: str) -> Iterator[Marked]:
         return
     first, second = (float(x.replace(",", ".")) for x in match.groups())
     for farads, volts, code in (
-        (first, second, Code.VALUE_AND_VOLTS),
-        (second, first, Code.VOLTS_AND_VALUE),
+        (first, second, MarkingCode.VALUE_AND_VOLTS),
+        (second, first, MarkingCode.VOLTS_AND_VALUE),
     ):
         if (
             volts in USUAL_VOLTS

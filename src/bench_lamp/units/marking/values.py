@@ -20,7 +20,7 @@ class PartClass(StrEnum):
         return {"resistor": "Ω", "capacitor": "F", "inductor": "H"}[self]
 
 
-class Code(StrEnum):
+class MarkingCode(StrEnum):
     """By which code a marking is read."""
 
     LETTERS = "letter code"
@@ -44,7 +44,7 @@ class Marked(Struct, frozen=True, kw_only=True):
     part: PartClass
     #: In ohms, farads or henries.
     value: float
-    code: Code
+    code: MarkingCode
     #: Tolerance as shares below and above; None where the marking says nothing.
     tolerance: tuple[float, float] | None = None
     #: Rated volts; 0 where the marking says nothing.
