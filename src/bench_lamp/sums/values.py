@@ -8,6 +8,7 @@ from msgspec.structs import replace
 
 from bench_lamp.errors import BenchLampError
 from bench_lamp.units import UnitError, exact, parse_quantity
+from bench_lamp.units.format import capacitance
 
 #: Units that a bench number may carry; any other is written behind the number as it stands.
 PARSED = frozenset(("V", "V~", "A", "Ω", "F", "H", "W", "s", "Hz", "%"))
@@ -129,6 +130,10 @@ def outcome(label: str, value: float, unit: str, *, figures: int = 3) -> SumResu
     >>> outcome("rise", 40.0, "K").text
     '40 K'
     """
+    if unit == "F":
+        return SumResult(
+            label=label, text=capacitance(value, figures=figures), value=value, unit=unit
+        )
     if unit in PARSED - {"%", "V~"}:
         return SumResult(
             label=label, text=exact(value, unit, figures=figures), value=value, unit=unit

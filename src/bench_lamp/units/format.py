@@ -51,6 +51,17 @@ def exact(value: float, unit: str, *, figures: int = 6) -> str:
     return f"{number.replace('-', MINUS)}{_tail(power, unit)}"
 
 
+def capacitance(value: float, *, figures: int = 6) -> str:
+    """Write farads as benches do: microfarads from 1 µF on, never millifarads.
+
+    >>> capacitance(0.012), capacitance(1e-7)
+    ('12000 µF', '100 nF')
+    """
+    if value < 0.9999e-6:
+        return exact(value, "F", figures=figures)
+    return f"{float(f'{value * 1e6:.{figures}g}'):.12g}{THIN}µF"
+
+
 def band_text(band: Band, unit: str = "") -> str:
     """Write a band for reading aloud, both limits with the same decimals.
 

@@ -16,6 +16,7 @@ from bench_lamp.board.blocks import (
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.units import exact
+from bench_lamp.units.format import capacitance
 
 
 def filled(case: Case | None, hand: Hand, sum_id: str) -> dict[str, str]:
@@ -60,7 +61,10 @@ def _amps(case: Case, net: str) -> float:
 
 
 def _written(value: float | None, unit: str) -> str:
-    return exact(value, unit, figures=4).replace("\u202f", " ").replace("−", "-") if value else ""
+    if not value:
+        return ""
+    text = capacitance(value) if unit == "F" else exact(value, unit, figures=4)
+    return text.replace("\u202f", " ").replace("−", "-")
 
 
 def _winding(way: tuple[Block, ...]) -> float | None:

@@ -24,6 +24,9 @@ MOST = 60
 _UNIT_OF = {"Ω": PartClass.RESISTOR, "F": PartClass.CAPACITOR, "H": PartClass.INDUCTOR}
 _VOLTS = re.compile(r"(\d+(?:[.,]\d+)?)\s*V(?:DC)?", re.IGNORECASE)
 _TANTALUM = re.compile(r"(?:([GJACDEVT])(\d{3})|(\d{3})([GJACDEVT]))")
+#: A unit that is written out; and figures that stand apart, which are no one code.
+_OWN_UNIT = re.compile(r"(?i)\d\s*(?:[munpk]\s*F|[munp]\s*H|[mk]?\s*(?:Ω|ohms?))$")
+_APART = re.compile(r"\d \d")
 #: `470nF`: the F is the unit, not a tolerance.
 _FARADS = re.compile(r"(?i)[\d.]+[pnum]F")
 _PAIR = re.compile(r"(\d+(?:[.,]\d+)?)[\s/]+(\d+(?:[.,]\d+)?)")
@@ -84,6 +87,8 @@ def _each_once(found: Iterable[Marked]) -> tuple[Marked, ...]:
 
 def _of_class(text: str, part: PartClass) -> Iterator[Marked]:
     yield from _with_units(text, part)
+    if _OWN_UNIT.search(text) and not _VOLTS.search(text):
+        return
     rest, volts, dielectric = text, 0.0, ""
     if part is PartClass.CAPACITOR:
         yield from _two_figures(text)
@@ -99,6 +104,8 @@ def _of_class(text: str, part: PartClass) -> Iterator[Marked]:
 
 def _split(text: str, part: PartClass) -> Iterator[tuple[str, str]]:
     """Yield a marking as it stands, and with its last letter taken as a tolerance."""
+    if _APART.search(text):
+        return
     joined = text.replace(" ", "")
     if part is PartClass.CAPACITOR and _FARADS.fullmatch(joined):
         yield joined[:-1], ""
@@ -127,7 +134,12 @@ def _with_units(text: str, part: PartClass) -> Iterator[Marked]:
         found = parse_quantity(rest)
     except UnitError:
         return
-    if _UNIT_OF.get(found.unit) is part and found.value > 0 and not found.is_overload:
+    if (
+        _OWN_UNIT.search(rest)
+        and _UNIT_OF.get(found.unit) is part
+        and found.value > 0
+        and not found.is_overload
+    ):
         rated = float(volts[1].replace(",", ".")) if volts else 0.0
         yield Marked(part=part, value=found.value, code=MarkingCode.PLAIN, volts=rated)
 
