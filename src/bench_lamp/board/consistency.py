@@ -32,10 +32,41 @@ def cross_check(profile: Profile) -> Iterator[tuple[Loc, str]]:
     yield from _senses(profile)
     yield from _inlets(profile)
     yield from _hardware(profile)
+    yield from _part_notes(profile)
     yield from check_logic(profile)
     if profile.mains_fuse and profile.mains_fuse not in {f.id for f in profile.fuses}:
         known = tuple(f.id for f in profile.fuses)
         yield ("mains_fuse",), unknown_name("fuse", profile.mains_fuse, known)
+
+
+def _part_notes(profile: Profile) -> Iterator[tuple[Loc, str]]:
+    """Check that names of parts exist, and that the pins that stand in are as many."""
+    rows = (part for row in profile.rows for part in row.parts)
+    known = tuple(sorted({*profile.part_ids(), *(b.id for b in profile.power), *rows}))
+    named: list[tuple[Loc, str]] = [
+        ((where, name), name)
+        for where in ("specs", "equivalents", "companions")
+        for name in getattr(profile, where)
+    ]
+    named += [(("amendments", i, "part"), c.part) for i, c in enumerate(profile.amendments)]
+    for where, name in named:
+        if name not in known:
+            yield where, unknown_name("part", name, known)
+    yield from _orders(profile)
+
+
+def _orders(profile: Profile) -> Iterator[tuple[Loc, str]]:
+    for index, change in enumerate(profile.amendments):
+        if change.until and change.until < change.since:
+            yield ("amendments", index, "until"), "it ends before it begins; swap the two"
+    for name, types in profile.equivalents.items():
+        own = profile.specs.get(name)
+        for kind, pins in types.items():
+            if own is not None and own.pins and len(pins) != len(own.pins):
+                yield (
+                    ("equivalents", name, kind),
+                    f"{len(pins)} pins for {len(own.pins)}; name each",
+                )
 
 
 def _doubles(profile: Profile) -> Iterator[tuple[Loc, str]]:

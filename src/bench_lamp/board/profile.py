@@ -10,6 +10,7 @@ from bench_lamp.board.chips import Chip, Lane, RomImage
 from bench_lamp.board.hardware import Coil, OutputRow, PinMap, Semiconductor, SwitchContact, WakeUp
 from bench_lamp.board.hazards import Hazard
 from bench_lamp.board.map import Picture, Spot
+from bench_lamp.board.part_notes import Amendment, Pins, Spec
 from bench_lamp.board.self_tests import MatrixTest, SelfTest
 from bench_lamp.board.written import FromFile, Fuse, Limits, Seconds, Volts
 from bench_lamp.units import Band
@@ -162,6 +163,12 @@ class Profile(FromFile, frozen=True, kw_only=True):
     #: Pictures of the boards' sides, and where points, parts and grounds are on them, by name.
     pictures: tuple[Picture, ...] = ()
     spots: Mapping[str, Spot] = field(default_factory=dict)
+    #: What single parts are, for what may go in; types that may stand in for one, with their pins.
+    specs: Mapping[str, Spec] = field(default_factory=dict)
+    equivalents: Mapping[str, Mapping[str, Pins]] = field(default_factory=dict)
+    #: What dies together with a part, and is changed with it.
+    companions: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+    amendments: tuple[Amendment, ...] = ()
     #: The board that parts may be borrowed from; empty where there is none.
     donor: str = ""
     #: Another profile's id that this one starts from; resolved by the loader.

@@ -256,24 +256,41 @@ def spec_text(spec: PartSpec) -> str:
     >>> spec_text(parse_spec("electrolytic 100u 250V 105C 18x36"))
     'electrolytic 100 µF 250 V 105 °C Ø 18 × 36'
     """
-    said: list[str] = []
-    words = [spec.kind.value] if spec.kind is not None and spec.kind is not SpecKind.SAFETY else []
+    kind = spec.kind.value if spec.kind not in {None, SpecKind.SAFETY} and spec.kind else ""
     unit = spec.kind.unit if spec.kind is not None else "F"
-    figures = ( (spec.amps, "A", ""), (spec.volts, "V", ""), (spec.watts, "W", ""),
-        (spec.ripple, "A", "ripple "), (spec.esr, "Ω", "ESR "), (spec.breaking, "A", "breaking "),
-    )  # fmt: skip
-    if spec.value:
-        said.append(capacitance(spec.value) if unit == "F" else exact(spec.value, unit, figures=10))
-    said += [f"{name}{exact(x, u, figures=6)}" for x, u, name in figures[:3] if x]
-    said += [w for w in (spec.speed, spec.grade) if w]
-    said += [f"{spec.celsius:g}\u202f°C"] if spec.celsius else []
-    said += [f"±{100 * spec.tolerance:g}\u202f%"] if spec.tolerance else []
-    said += [f"Ø {spec.across:g} × {spec.tall:g}"] if spec.across else []
-    said += [f"pitch {spec.pitch:g}"] if spec.pitch else []
-    said += [f"{name}{exact(x, u, figures=3)}" for x, u, name in figures[3:] if x]
-    said += [w for w, has in (("flameproof", spec.flameproof), ("fusible", spec.fusible)) if has]
-    said += [spec.package] if spec.package else []
-    said += [f"type {spec.type}"] if spec.type else []
-    said += [spec.role] if spec.role else []
-    said += [f"pins {' '.join(spec.pins)}"] if spec.pins else []
-    return " ".join([*words, *said])
+    value = capacitance(spec.value) if unit == "F" else exact(spec.value, unit, figures=10)
+    words = (
+        kind,
+        value if spec.value else "",
+        _shown(spec.amps, "A"),
+        _shown(spec.volts, "V"),
+        _shown(spec.watts, "W"),
+        spec.speed,
+        spec.grade,
+        _plain(spec.celsius, "{:g}\u202f°C"),
+        _plain(100 * spec.tolerance, "±{:g}\u202f%"),
+        _plain(spec.across, "Ø {:g}") + _plain(spec.tall, " × {:g}"),
+        _plain(spec.pitch, "pitch {:g}"),
+        _shown(spec.ripple, "A", "ripple "),
+        _shown(spec.esr, "Ω", "ESR "),
+        _shown(spec.breaking, "A", "breaking "),
+        "flameproof" * spec.flameproof,
+        "fusible" * spec.fusible,
+        spec.package,
+        _named("type", spec.type),
+        spec.role,
+        _named("pins", " ".join(spec.pins)),
+    )
+    return " ".join(filter(None, words))
+
+
+def _shown(value: float, unit: str, name: str = "") -> str:
+    return f"{name}{exact(value, unit)}" if value else ""
+
+
+def _plain(value: float, shape: str) -> str:
+    return shape.format(value) if value else ""
+
+
+def _named(name: str, text: str) -> str:
+    return f"{name} {text}" if text else ""

@@ -6,6 +6,7 @@ import, so a window can be painted before the heavy libraries are loaded.
 
 import types
 from collections.abc import Callable, Mapping
+from enum import StrEnum
 from functools import cache
 from typing import Any, Literal, TypeVar, Union, cast, get_args, get_origin, get_type_hints
 
@@ -60,6 +61,8 @@ def decoder(hint: Any) -> Decoder:
         return decoder(args[0])
     if isinstance(hint, type) and issubclass(hint, Struct):
         return _struct(hint)
+    if isinstance(hint, type) and issubclass(hint, StrEnum):
+        return _enum(hint)
     if origin is Literal:
         return _literal(args)
     if origin in {Union, types.UnionType}:
@@ -80,6 +83,16 @@ def _scalar(kind: type[Any]) -> Decoder:
         if isinstance(data, bool) or not isinstance(data, accepted):
             raise PlainError(f"{kind.__name__} expected, found {str(data)[:40]!r}")
         return float(data) if kind is float else data
+
+    return build
+
+
+def _enum(kind: type[StrEnum]) -> Decoder:
+    def build(data: Any) -> Any:
+        try:
+            return kind(data)
+        except ValueError as exc:
+            raise PlainError(f"one of {', '.join(kind)} expected, found {data!r}") from exc
 
     return build
 
