@@ -51,6 +51,9 @@ def replace_called(hands) -> str:
         hands.type("1")
         hands.enter()
         hands.enter()
+        if hands.title.endswith("Before power:"):
+            hands.type("1")
+            hands.settle()
     return part
 
 

@@ -52,6 +52,7 @@ from bench_lamp.journal.open_events import (
     LoadHung,
     OpenEnd,
 )
+from bench_lamp.journal.part_events import PartMeasured
 from bench_lamp.journal.reader import checked_event
 from bench_lamp.journal.rows import COLUMNS, VERSION, JournalError, SetAside, to_event, to_row
 from bench_lamp.journal.sums import read_parents
@@ -113,6 +114,7 @@ EVERY_BODY = st.one_of(
     st.builds(ComplaintAsked, is_gone=st.booleans()),
     st.builds(KindCorrected, profile=WORDS),
     st.builds(JobWithdrawn, reason=WORDS),
+    st.builds(PartMeasured, part=WORDS, text=WORDS),
     st.builds(SelfTestSeen, test=WORDS, code=WORDS),
     st.builds(CellsMarked, test=WORDS, cells=NAMES, mark=WORDS, showed=WORDS),
     st.builds(RoundBegun, test=WORDS),

@@ -32,22 +32,36 @@ def facts_of(state: JobState, profile: Profile | None = None) -> Facts:
 
     What a repair made stale is left out here; it stays on the tape, marked as such.
     """
-    mended = state.renewed
     return Facts(
         clues=clues_of(state),
         complaint=state.complaint,
-        seen=tuple(
-            (f.place, f.seen)
-            for f in state.findings
-            if f.place and f.seen != "nothing" and f.place not in mended
-        ),
-        mended=mended,
+        seen=(*_looked_at(state), *_measured(state)),
+        mended=state.renewed,
         out=state.out,
         hung=state.hung,
         is_powered=state.power.is_live,
         mains=mains_read(state, profile) if profile is not None else None,
         logic=logic_clues(profile, state) if profile is not None else (),
         twins={r.net: r.value for r in state.twins if r.net and r.mode in {"dc V", "ac V"}},
+    )
+
+
+def _looked_at(state: JobState) -> tuple[tuple[str, str], ...]:
+    found = (f for f in state.findings if f.place and f.seen != "nothing")
+    return tuple((f.place, f.seen) for f in found if f.place not in state.renewed)
+
+
+def _measured(state: JobState) -> tuple[tuple[str, str], ...]:
+    """Return what was measured of parts by themselves; in circuit a good one is half believed."""
+    found = (m for m in state.measured.values() if m.verdict != "unclear")
+    return tuple(
+        (
+            m.part,
+            "read good in circuit"
+            if (m.verdict, m.state) == ("good", "in circuit")
+            else f"measured {m.verdict}",
+        )
+        for m in found
     )
 
 

@@ -41,6 +41,7 @@ from bench_lamp.journal.open_events import (
     LoadHung,
     OpenEnd,
 )
+from bench_lamp.journal.part_events import PartMeasured
 from bench_lamp.journal.staleness import targets_below
 from bench_lamp.journal.state import JobState, Logged, PowerState, Reading
 
@@ -192,7 +193,7 @@ def _replaced(draft: Draft, event: Event, body: PartReplaced) -> None:
     draft.add("replaced", body)
     draft.change(event, body.part)
     _renewed(draft, body.part)
-    for what in ("on order", "temporary part"):
+    for what in ("on order", "temporary part", "left out"):
         draft.open_ends.pop((what, body.part), None)
     if draft.profile is not None and body.part == draft.profile.mains_fuse:
         draft.mains["fuse"] = body.fitted
@@ -259,6 +260,7 @@ _STEPS: dict[type, Callable[[Draft, Event, Any], None]] = {
     FuseFitted: lambda draft, _, body: draft.keep("fuses", body.fuse, body.text),
     Swept: lambda draft, _, body: draft.keep("swept", body.target, body.beeped),
     SeriesTaken: lambda draft, _, body: draft.keep("series", body.target, body),
+    PartMeasured: lambda draft, _, body: draft.keep("measured", body.part, body),
     CheckNoted: lambda draft, _, body: draft.keep("checks", body.check, body),
     GateMarked: _gate,
     OpenEnd: _open_end,

@@ -22,6 +22,7 @@ from bench_lamp.journal.open_events import (
     LoadHung,
     OpenEnd,
 )
+from bench_lamp.journal.part_events import PartMeasured
 
 Power = Literal["off", "discharged", "live"]
 #: Which stage of the work; the stages themselves say which there are.
@@ -272,6 +273,7 @@ Body = (
     | ComplaintAsked
     | KindCorrected
     | JobWithdrawn
+    | PartMeasured
 )
 
 #: Event class by the `kind` that is stored.

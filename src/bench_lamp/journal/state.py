@@ -22,6 +22,7 @@ from bench_lamp.journal.events import (
 )
 from bench_lamp.journal.logic_state import NOTHING_TOLD, LogicState
 from bench_lamp.journal.open_events import OpenEnd
+from bench_lamp.journal.part_events import PartMeasured
 
 #: Name of the safety check before the first switching on, as a gate of its own.
 ROUND = "round"
@@ -143,6 +144,8 @@ class JobState(Struct, frozen=True, kw_only=True):
     #: The last word on each cold check, and on each gate.
     checks: Mapping[str, CheckNoted] = field(default_factory=dict)
     gates: Mapping[str, tuple[GateMarked, ...]] = field(default_factory=dict)
+    #: What was measured last of each part by itself.
+    measured: Mapping[str, PartMeasured] = field(default_factory=dict)
     #: Id of the last event that changed the hardware; empty when none did.
     last_change: str = ""
     #: Id of the last event that replaced or mended a part.

@@ -13,8 +13,8 @@ ABSURD = 3.0
 ROOM = {"reservoir": (0.0, 0.5), "timing": (0.1, 0.1), "coupling": (0.1, 0.1), "bypass": (0.1, 1.2)}
 #: Without a role: as marked, a fifth either way.
 PLAIN_ROOM = (0.2, 0.2)
-#: A tantalum works at half of its volts, or it burns one day.
-DERATED = 2.0
+#: A tantalum works at about half of its volts, or it burns one day: 10 V on a rail of 5.05 V will do.
+DERATED = 1.9
 #: How much wider a part may be, and how far its leads may be bent, in millimetres.
 ROOM_MM, BEND_MM = 0.5, 1.0
 #: Switch-on current may grow so much before the rectifier must be looked up.

@@ -56,6 +56,19 @@ MARKS: dict[str, dict[FaultKind, float]] = {
     "cracked joint": {FaultKind.RESISTIVE: 8.0, FaultKind.OPEN: 8.0},
     "corroded": {FaultKind.RESISTIVE: 6.0, FaultKind.OPEN: 6.0},
     "missing": {FaultKind.OPEN: 20.0},
+    # Measured by itself: a good one is nearly out of question, a bad one nearly sure.
+    "measured good": dict.fromkeys(FaultKind, 0.04),
+    "read good in circuit": dict.fromkeys(FaultKind, 0.4),
+    "measured bad": dict.fromkeys(FaultKind, 30.0),
+    "measured small": {
+        FaultKind.DRIED_OUT: 60.0,
+        FaultKind.HIGH_ESR: 8.0,
+        FaultKind.INDUCTOR_WEAK: 60.0,
+    },
+    "measured leaky": {FaultKind.LEAKY: 60.0, FaultKind.SHORTED: 4.0},
+    "measured shorted": {k: 60.0 for k in FaultKind if k.is_short} | {FaultKind.LEAKY: 4.0},
+    "measured open": {FaultKind.OPEN: 60.0, FaultKind.DEAD: 10.0, FaultKind.WINDING_OPEN: 60.0},
+    "measured high ESR": {FaultKind.HIGH_ESR: 60.0, FaultKind.DRIED_OUT: 20.0},
     "loose connector": {FaultKind.RESISTIVE: 8.0, FaultKind.OPEN: 10.0},
 }
 

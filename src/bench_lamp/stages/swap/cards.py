@@ -1,37 +1,56 @@
-"""The stage Swap: what came out, what went in, and what else was done to a part."""
+"""The stage Swap: which part, and what is done to it."""
 
-from bench_lamp.board.blocks import Decoupling, FuseBlock, Reservoir
-from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Lead, Refused
+from bench_lamp.board.blocks import Decoupling, Reservoir
+from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Refused
 from bench_lamp.cards.fault_words import row_title
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
-from bench_lamp.case.chips import may_be_chip
-from bench_lamp.case.fuses import right_fuses, wanted_fuse
 from bench_lamp.case.hand import Hand
-from bench_lamp.case.house_rules import rule
+from bench_lamp.case.part_tests import judge_measured
 from bench_lamp.case.suspects import suspect_rows
-from bench_lamp.checks.mains import fuse_seen
-from bench_lamp.journal.events import ActionDone, ActionWord, PartReplaced
-from bench_lamp.journal.open_events import OpenEnd
-from bench_lamp.units import exact
+from bench_lamp.journal.events import ActionDone, ActionWord
+from bench_lamp.journal.open_events import OpenEnd, OpenEndKind
+from bench_lamp.stages.swap.fitting import (
+    after_card,
+    in_card,
+    out_card,
+    place,
+    refused_card,
+    take_fitted,
+)
+from bench_lamp.stages.swap.testing import take_measured, test_card
 from bench_lamp.units.words import opening
 
 #: What is offered for a part; the rest of the words belong to later stages.
 OFFERED: tuple[ActionWord, ...] = ("reseated", "cleaned", "reflowed", "adjusted")
+#: What is left as it should not stay.
+OPEN_ENDS: tuple[tuple[OpenEndKind, str], ...] = (
+    ("link", "Link opened"),
+    ("line", "Line cut"),
+    ("socket", "Test ROM in the socket"),
+    ("temporary part", "Temporary part in its place"),
+)
+#: All electrolytics at once.
+KIT = frozenset(("kit", "all capacitors", "capacitors"))
 
 
 def swap_card(case: Case, hand: Hand) -> Card:
     """Ask for the part, then what was done, then what came out and what went in."""
-    part = hand.draft.get("part", "")
+    draft = hand.draft
+    part = draft.get("part", "")
     if not part:
         return _which_part(case)
-    if "out" in hand.draft:
-        return _text_card(
-            case, part, "fitted", f"{part}: what went in?", hand.draft["out"], _rules(case, part)
-        )
-    if hand.draft.get("action") == "replaced":
-        return _text_card(case, part, "out", f"{part}: what came out?", _marking(case, part), ())
-    return _what_was_done(case, part)
+    if draft.get("step") == "after":
+        return after_card(case, hand)
+    if "fitted" in draft:
+        return refused_card(case, hand)
+    if "out" in draft:
+        return in_card(case, part, draft["out"])
+    if draft.get("action") == "replaced":
+        return out_card(case, part)
+    if "test" in draft:
+        return test_card(case, hand)
+    return _open_card(case, part) if "open" in draft else _what_was_done(case, part)
 
 
 def _which_part(case: Case) -> Card:
@@ -52,61 +71,81 @@ def _which_part(case: Case) -> Card:
             for i, s in enumerate(found)
         ),
         why_heading="What for",
-        why=("Every repair makes readings behind it stale. They are asked for again.",),
+        why=(
+            "Every repair makes readings behind it stale. They are asked for again.",
+            "Several in one go: Q1 Q3 Q5, or kit for all electrolytics.",
+        ),
         can_skip=False,
     )
 
 
 def _what_was_done(case: Case, part: str) -> Card:
-    choices = [Choice(key="1", text="Replaced", draft={"part": part, "action": "replaced"})]
-    choices += [
+    return Card(
+        id=f"swap-action:{part}",
+        title=f"What was done to {part}?",
+        cautions=cautions.for_soldering(case, part),
+        leads=place(case, part),
+        choices=_done(part),
+        runners=(
+            Choice(
+                key="Alt+t", text="Is it the part? Test it first", draft={"part": part, "test": "?"}
+            ),
+        ),
+        why_heading="Then",
+        why=(*_measured(case, part), _stale_words(case, part)),
+        can_skip=False,
+    )
+
+
+def _done(part: str) -> tuple[Choice, ...]:
+    """Return what can have been done to a part, each by one key."""
+    mended = [
         Choice(
             key=str(i), text=_spoken(word), log=(ActionDone(action=word, target=part),), go="rails"
         )
         for i, word in enumerate(OFFERED, start=2)
     ]
+    return (
+        Choice(key="1", text="Replaced", draft={"part": part, "action": "replaced"}),
+        *mended,
+        _open("6", "Left out for now", "left out", part),
+        Choice(
+            key="7", text="Something opened or put in for now", draft={"part": part, "open": "1"}
+        ),
+        _open("8", "On order: not replaced yet", "on order", part),
+        Choice(key="9", text="Another part", draft={"part": ""}),
+    )
+
+
+def _open(key: str, text: str, what: OpenEndKind, part: str) -> Choice:
+    return Choice(key=key, text=text, log=(OpenEnd(what=what, target=part),), draft={"part": ""})
+
+
+def _measured(case: Case, part: str) -> tuple[str, ...]:
+    """Say what was measured of the part last."""
+    last = case.state.measured.get(part)
+    if last is None:
+        return ()
+    found = judge_measured(case, part, last.state, last.text)
+    return (f"Measured {last.state}: {found.text}",)
+
+
+def _open_card(case: Case, part: str) -> Card:
     return Card(
-        id=f"swap-action:{part}",
-        title=f"What was done to {part}?",
-        cautions=cautions.for_soldering(case, part),
-        leads=_place(case, part),
-        choices=(
-            *choices,
-            Choice(
-                key="8",
-                text="On order: not replaced yet",
-                log=(OpenEnd(what="on order", target=part),),
-                draft={"part": ""},
-            ),
-            Choice(key="9", text="Another part", draft={"part": ""}),
+        id=f"swap-open:{part}",
+        title=f"{part}: what stays open?",
+        leads=place(case, part),
+        choices=tuple(
+            _open(str(i), text, what, part) for i, (what, text) in enumerate(OPEN_ENDS, start=1)
         ),
         why_heading="Then",
-        why=(_stale_words(case, part),),
+        why=("Prove asks about it, and the sheet says it until it is made good.",),
         can_skip=False,
     )
 
 
 def _spoken(word: str) -> str:
     return {"reseated": "Re-seated or re-tensioned"}.get(word, opening(word))
-
-
-def _text_card(
-    case: Case, part: str, name: str, title: str, prefill: str, why: tuple[str, ...]
-) -> Card:
-    return Card(
-        id=f"swap-{name}:{part}",
-        title=title,
-        leads=_place(case, part),
-        entry=Entry(kind="text", field=name, prefill=prefill, hint="as marked on the part"),
-        why_heading="What fits" if why else "Then",
-        why=why or (_stale_words(case, part),),
-        can_skip=False,
-    )
-
-
-def _place(case: Case, part: str) -> tuple[Lead, ...]:
-    block = case.profile.block(part)
-    return (Lead(kind="hand", text=block.place),) if block and block.place else ()
 
 
 def _stale_words(case: Case, part: str) -> str:
@@ -121,36 +160,6 @@ def _stale_words(case: Case, part: str) -> str:
     return "It is not in the profile: read every point again."
 
 
-def _marking(case: Case, part: str) -> str:
-    block = case.profile.block(part)
-    if isinstance(block, Reservoir):
-        rating = f" {exact(block.rating, 'V')}" if block.rating else ""
-        return f"{block.value * 1e6:g} µF{rating}"
-    if isinstance(block, Decoupling):
-        return f"{block.value * 1e6:g} µF"
-    return wanted_fuse(case, block) if isinstance(block, FuseBlock) else ""
-
-
-def _rules(case: Case, part: str) -> tuple[str, ...]:
-    block = case.profile.block(part)
-    if isinstance(block, FuseBlock):
-        return (f"{wanted_fuse(case, block)}, never larger and never faster or slower than drawn.",)
-    if isinstance(block, Reservoir):
-        return (
-            "Volts: as marked or above. Value: as marked, to half as much again.",
-            "Check the polarity.",
-        )
-    words = ["The same type, or one the drawing allows. Check the pin order; it is never assumed."]
-    if may_be_chip(case, part):
-        start = "House rule" if part in case.profile.part_ids() else "House rule, if it is a chip"
-        is_cut = rule(case, "removal") == "cut out"
-        how = "cut it out, then the pins one by one." if is_cut else "desolder it whole."
-        words.append(f"{start}: {how}")
-        if rule(case, "sockets") == "always":
-            words.append(f"{start}: a socket goes in, turned pins.")
-    return tuple(words)
-
-
 def take_swap(case: Case, hand: Hand, name: str, text: str) -> Answer:
     """Take one typed answer of the swap's steps."""
     tidy = " ".join(text.split())
@@ -160,26 +169,23 @@ def take_swap(case: Case, hand: Hand, name: str, text: str) -> Answer:
         return _take_part(case, tidy)
     if name == "out":
         return Accepted(draft={**hand.draft, "out": tidy})
-    return _take_fitted(case, hand, tidy)
+    return take_measured(case, hand, tidy) if name == "measured" else take_fitted(case, hand, tidy)
 
 
 def _take_part(case: Case, text: str) -> Answer:
-    known = {part.lower(): part for part in case.profile.part_ids()}
-    pins = {b.id.lower(): b.id for b in case.profile.power}
-    found = known.get(text.lower()) or pins.get(text.lower())
-    return Accepted(draft={"part": found or text})
+    rows = [part for row in case.profile.rows for part in row.parts]
+    names = (*case.profile.part_ids(), *(b.id for b in case.profile.power), *rows)
+    known = {name.lower(): name for name in names}
+    if text.lower() in KIT:
+        return _list([b.id for b in case.profile.power if isinstance(b, Reservoir | Decoupling)])
+    several = [known.get(word.lower(), "") for word in text.replace(",", " ").split()]
+    if len(several) > 1 and all(several):
+        return _list(list(dict.fromkeys(several)))
+    return Accepted(draft={"part": known.get(text.lower(), text)})
 
 
-def _take_fitted(case: Case, hand: Hand, text: str) -> Answer:
-    part = hand.draft["part"]
-    if text.lower().startswith(("on order", "ordered")):
-        return Accepted(log=(OpenEnd(what="on order", target=part, text=text),), draft={}, focus="")
-    block = case.profile.block(part)
-    rating = fuse_seen(text)
-    if isinstance(block, FuseBlock) and rating and rating not in right_fuses(case, block):
-        return Refused(
-            what=f"{part} must be {wanted_fuse(case, block)}, not {rating}",
-            mend="Fit the right fuse, then log it. A larger one burns what it should protect.",
-        )
-    body = PartReplaced(part=part, out=hand.draft["out"], fitted=text)
-    return Accepted(log=(body,), draft={}, focus="", go="rails")
+def _list(parts: list[str]) -> Answer:
+    if not parts:
+        return Refused(what="The profile names no electrolytic", mend="Name the parts one by one.")
+    rest = {"list": " ".join(parts[1:])} if parts[1:] else {}
+    return Accepted(draft={"part": parts[0], "action": "replaced", **rest})

@@ -1,0 +1,212 @@
+"""What came out, what goes in, whether it may, and what is done before power."""
+
+from bench_lamp.board.blocks import FuseBlock
+from bench_lamp.board.spec import PartSpec, SpecKind
+from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Lead, Refused
+from bench_lamp.case import cautions
+from bench_lamp.case.case import Case
+from bench_lamp.case.fuses import wanted_fuse
+from bench_lamp.case.hand import Hand
+from bench_lamp.case.part_spec import (
+    amendment_text,
+    amendments,
+    around,
+    judged,
+    wanted_spec,
+    wanted_text,
+)
+from bench_lamp.checks.substitute import Rule, State, Verdict, judge
+from bench_lamp.journal.events import PartReplaced
+from bench_lamp.journal.open_events import OpenEnd
+from bench_lamp.stages.swap.removal import before_power, house_words
+
+#: Marks of a rule, as shape; the word stands behind it.
+MARKS = {State.MET: "●", State.BETTER: "●", State.NOT_SAID: "○", State.NOT_MET: "✕"}
+#: Never fitted for now: they protect.
+NEVER = frozenset((SpecKind.FUSE, SpecKind.SAFETY))
+
+
+def place(case: Case, part: str) -> tuple[Lead, ...]:
+    """Return where a part is."""
+    block, listed = (
+        case.profile.block(part),
+        (case.profile.chip(part) or next((p for p in case.profile.parts if p.id == part), None)),
+    )
+    words = block.place if block and block.place else listed.place if listed else ""
+    return (Lead(kind="hand", text=words),) if words else ()
+
+
+def out_card(case: Case, part: str) -> Card:
+    """Ask what came out."""
+    return Card(
+        id=f"swap-out:{part}",
+        title=f"{part}: what came out?",
+        leads=place(case, part),
+        entry=Entry(
+            kind="text", field="out", prefill=wanted_text(case, part), hint="as marked on the part"
+        ),
+        why_heading="Then",
+        why=("What stood on it, with what was measured if you like. F2 reads a marking.",),
+        can_skip=False,
+    )
+
+
+def in_card(case: Case, part: str, out: str) -> Card:
+    """Ask what goes in, with what it must keep."""
+    want = wanted_spec(case, part)
+    needs = judge(want, PartSpec(), around(case, part, want, PartSpec())).rules
+    return Card(
+        id=f"swap-fitted:{part}",
+        title=f"{part}: what went in?",
+        cautions=_polarity(case, part),
+        leads=place(case, part),
+        entry=Entry(
+            kind="text",
+            field="fitted",
+            prefill=wanted_text(case, part) or out,
+            hint="as marked on the part",
+        ),
+        why_heading="What fits",
+        why=tuple(r.text for r in needs) + _also(case, part)
+        or ("The profile knows nothing of it: the same as came out.",),
+        can_skip=False,
+    )
+
+
+def _polarity(case: Case, part: str) -> tuple[str, ...]:
+    want = wanted_spec(case, part)
+    if want.kind in {SpecKind.ELECTROLYTIC, SpecKind.TANTALUM}:
+        return ("The wrong way round it bursts: mark plus before the old one is out.",)
+    if want.pins or want.kind in {
+        SpecKind.REGULATOR,
+        SpecKind.TRANSISTOR,
+        SpecKind.DIODE,
+        SpecKind.RECTIFIER,
+    }:
+        return ("Check the pin order; it is never assumed.",)
+    return ("Pin 1 by the notch, from the solder side too.",) if want.kind is SpecKind.CHIP else ()
+
+
+def _also(case: Case, part: str) -> tuple[str, ...]:
+    return (*(amendment_text(a) for a in amendments(case, part)), *house_words(case, part))
+
+
+def take_fitted(case: Case, hand: Hand, text: str) -> Answer:
+    """Take what went in: logged where it fits in all that is known, else shown with its reasons."""
+    part = hand.draft["part"]
+    if text.lower().startswith(("on order", "ordered")):
+        return Accepted(log=(OpenEnd(what="on order", target=part, text=text),), draft={}, focus="")
+    verdict = judged(case, part, text)
+    if not verdict.broken:
+        return _fitted(case, hand, text)
+    if wanted_spec(case, part).kind in NEVER:
+        return Refused(
+            what=_never(case, part, verdict),
+            mend="Fit the right one, then log it. A wrong one burns what it should protect.",
+        )
+    return Accepted(draft={**hand.draft, "fitted": text})
+
+
+def _never(case: Case, part: str, verdict: Verdict) -> str:
+    block = case.profile.block(part)
+    if isinstance(block, FuseBlock) and verdict.broken[0].about == "rating":
+        return f"{part} must be {wanted_fuse(case, block)}: {verdict.broken[0].text}"
+    return f"{part}: {verdict.broken[0].text}"
+
+
+def _fitted(case: Case, hand: Hand, text: str) -> Accepted:
+    part = hand.draft["part"]
+    body = PartReplaced(part=part, out=hand.draft["out"], fitted=text)
+    want = wanted_spec(case, part)
+    if want.kind is SpecKind.FUSE or part in _plugs(case):
+        return Accepted(
+            log=(body,), draft=next_of(hand), focus="", go="" if next_of(hand) else "rails"
+        )
+    keep = {"list": hand.draft["list"]} if hand.draft.get("list") else {}
+    return Accepted(log=(body,), draft={"part": part, "step": "after", **keep}, focus="")
+
+
+def _plugs(case: Case) -> frozenset[str]:
+    return frozenset(c.id for c in case.profile.chips if c.socket)
+
+
+def next_of(hand: Hand) -> dict[str, str]:
+    """Return the draft of the next part of a list; empty at its end."""
+    first, _, rest = hand.draft.get("list", "").partition(" ")
+    if not first:
+        return {}
+    return {"part": first, "action": "replaced", **({"list": rest} if rest else {})}
+
+
+def refused_card(case: Case, hand: Hand) -> Card:
+    """Show each rule as met or not, and what can be done about it."""
+    part, text = hand.draft["part"], hand.draft["fitted"]
+    verdict = judged(case, part, text)
+    base = {k: v for k, v in hand.draft.items() if k != "fitted"}
+    body = PartReplaced(part=part, out=hand.draft["out"], fitted=text)
+    reason = "; ".join(r.text for r in verdict.broken)
+    return Card(
+        id=f"swap-refused:{part}",
+        title=f"{text} does not fit {part}",
+        leads=tuple(Lead(kind="check", text=rule_text(r)) for r in sorted_rules(verdict)),
+        choices=(
+            Choice(key="1", text="Another part", draft=base),
+            Choice(
+                key="2",
+                text="Fit it for now: a temporary part",
+                note="an open end of the job",
+                log=(body, OpenEnd(what="temporary part", target=part, text=f"{text}: {reason}")),
+                draft={"part": part, "step": "after"},
+            ),
+        ),
+        why_heading="Why not",
+        why=tuple(f"{r.text}." for r in verdict.broken),
+        can_skip=False,
+    )
+
+
+def sorted_rules(verdict: Verdict) -> tuple[Rule, ...]:
+    """Return the rules, those that are not met first."""
+    order = (State.NOT_MET, State.NOT_SAID, State.BETTER, State.MET)
+    return tuple(sorted(verdict.rules, key=lambda r: order.index(r.state)))
+
+
+def rule_text(rule: Rule) -> str:
+    """Say a rule with its mark and word: `✕ not met: 35 V for 40 V`."""
+    return f"{MARKS[rule.state]} {rule.state}: {rule.text}"
+
+
+def after_card(case: Case, hand: Hand) -> Card:
+    """Ask for what is done before power, then offer what dies together with the part."""
+    part = hand.draft["part"]
+    want = wanted_spec(case, part)
+    following = next_of(hand)
+    go = Choice(
+        key="1",
+        text=f"Done: next {following['part']}" if following else "Done: read again",
+        draft=following,
+        go="" if following else "rails",
+    )
+    others = [p for p in case.profile.companions.get(part, ()) if p not in _replaced(case)]
+    return Card(
+        id=f"swap-after:{part}",
+        title=f"{part} is in. Before power:",
+        cautions=cautions.for_hands_in(case),
+        leads=tuple(Lead(kind="check", text=step) for step in before_power(case, part, want)),
+        choices=(go,),
+        runners=tuple(
+            Choice(
+                key=f"Alt+{chr(ord('a') + i)}",
+                text=f"{name} dies with it: change it too",
+                draft={"part": name},
+            )
+            for i, name in enumerate(others[:4])
+        ),
+        why_heading="Then",
+        why=("Every reading behind it is stale, and is asked for again.",),
+        can_skip=False,
+    )
+
+
+def _replaced(case: Case) -> set[str]:
+    return {r.part for r in case.state.replaced}
