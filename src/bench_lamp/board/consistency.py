@@ -16,7 +16,10 @@ from bench_lamp.board.blocks import (
 from bench_lamp.board.logic_consistency import check_logic
 from bench_lamp.board.naming import Loc, unknown_name
 from bench_lamp.board.profile import Profile
-from bench_lamp.units import Band
+from bench_lamp.units import Band, exact
+
+#: Two values of one part are the same within this share.
+SAME_VALUE = 0.01
 
 
 def cross_check(profile: Profile) -> Iterator[tuple[Loc, str]]:
@@ -59,6 +62,13 @@ def _orders(profile: Profile) -> Iterator[tuple[Loc, str]]:
     for index, change in enumerate(profile.amendments):
         if change.until and change.until < change.since:
             yield ("amendments", index, "until"), "it ends before it begins; swap the two"
+    for name, spec in profile.specs.items():
+        value = getattr(profile.block(name), "value", 0.0)
+        if value and spec.value and abs(spec.value / value - 1) > SAME_VALUE:
+            yield (
+                ("specs", name),
+                f"{exact(spec.value, 'F')} here and {exact(value, 'F')} under power; keep one",
+            )
     for name, types in profile.equivalents.items():
         own = profile.specs.get(name)
         for kind, pins in types.items():

@@ -64,6 +64,7 @@ class JobPage(QWidget):
         if stage not in self._surfaces:
             made = self._surface_of[stage_of(stage).surface]()(self._look)
             self._surfaces[stage] = made
+            made.pictures = lambda: self.maps.pictures
             self._stack.addWidget(made)
             made.picked.connect(self._session.look_at)
             made.cell_picked.connect(self._session.look_at)

@@ -33,7 +33,8 @@ def lit_of_card(case: Case, hand: Hand, card: Card, *, side: str = "") -> LitMap
 def lit_in_card(card: Card, lit: LitMap | None) -> LitMap | None:
     """Return what the small map of a card shows: a self-test that puts no lead anywhere needs the room."""
     puts_a_lead = any(lead.kind in {"red", "black"} for lead in card.leads)
-    return None if card.id.startswith("selftest") and not puts_a_lead else lit
+    # Swap has both sides of the board on its own surface.
+    return None if card.id.startswith(("selftest", "swap-")) and not puts_a_lead else lit
 
 
 def _parts(case: Case, hand: Hand, card: Card) -> tuple[str, ...]:

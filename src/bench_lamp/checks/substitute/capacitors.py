@@ -33,11 +33,19 @@ def rules(want: PartSpec, have: PartSpec, around: Around) -> Iterator[Rule]:
     if want.esr:
         yield from _at_most("ESR", have.esr, want.esr, "Ω", room=1.2)
     yield from _size(want, have)
-    if have.has_polarity or want.has_polarity:
+    yield from _polarity(want, have)
+
+
+def _polarity(want: PartSpec, have: PartSpec) -> Iterator[Rule]:
+    """Yield that a wet part goes in the right way round; a film one has none to keep."""
+    text = "plus and minus as before: see the picture"
+    if have.kind is None and want.has_polarity:
+        yield Rule(about="polarity", state=State.NOT_SAID, text=text)
+    elif have.has_polarity:
         yield from rule(
             "polarity",
-            have.has_polarity or want.kind is SpecKind.FILM,
-            "plus and minus as before: see the picture",
+            want.has_polarity,
+            text if want.has_polarity else "it has a polarity, and the old one had none",
         )
 
 

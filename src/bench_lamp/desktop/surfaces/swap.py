@@ -1,62 +1,115 @@
-"""The stage Swap: what came out beside what went in."""
+"""The stage Swap: the part that is worked on, out beside in, where it sits; or all that was changed."""
 
-from PySide6.QtCore import QPointF, QRectF
+from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
+from bench_lamp.checks.board_map import LitMap
+from bench_lamp.checks.substitute import State
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.widgets.headed import Headed
+from bench_lamp.desktop.widgets.map_canvas import MapCanvas
 from bench_lamp.desktop.widgets.painted import Painted
+from bench_lamp.desktop.widgets.part_drawing import draw_part
+from bench_lamp.desktop.widgets.words import Words
+from bench_lamp.stages.swap.swap_view import Changed, SwapView, changed, swap_view
+
+#: How a rule is marked: glyph and colour; the word stands behind it.
+MARKS = {
+    State.MET: ("●", "within"),
+    State.BETTER: ("◐", "edge"),
+    State.NOT_SAID: ("○", "dim"),
+    State.NOT_MET: ("✕", "high"),
+}
 
 
 class SwapPicture(Painted):
-    """Each change as a pair: what came out, what went in."""
+    """One part, out beside in, with each rule; or each change as a pair."""
 
     def __init__(self, look: Look, parent: QWidget | None = None) -> None:
         super().__init__(look, parent)
-        self._swaps: tuple[tuple[str, str, str], ...] = ()
-        self._actions: tuple[str, ...] = ()
+        self._view: SwapView | None = None
+        self._changed = Changed(swaps=(), actions=())
 
-    def show_swaps(self, case: Case) -> None:
-        """Show what was done in this job."""
-        state = case.state
-        self._swaps = tuple((r.part, r.out, r.fitted) for r in state.replaced)
-        self._actions = (
-            *(f"{a.target} {a.action}" for a in state.mended),
-            *(f"{name} is out, for test" for name in sorted(state.out)),
-        )
-        self.setAccessibleName(
-            "; ".join([*(f"{p}: {o} to {f}" for p, o, f in self._swaps), *self._actions])
-        )
+    def show_swap(self, view: SwapView | None, done: Changed) -> None:
+        """Show the part under the hand, else what was done in this job."""
+        self._view, self._changed = view, done
+        self.setAccessibleName(_words(view, done))
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        """Draw the pairs, then the rest."""
-        painter, look = QPainter(self), self.look
+        """Draw the part, or the pairs."""
+        painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        y = float(look.px(10))
-        if not self._swaps and not self._actions:
-            words = (
-                "Nothing was changed on this board yet. A part that came out and the one that went "
-                "in stand here side by side, and every reading behind it is asked for again."
-            )
-            box = QRectF(8, look.px(20), min(self.width() - 40, look.px(520)), look.px(140))
-            self.wrapped(painter, box, words, (16, 400), "dim")
-        for part, out, fitted in self._swaps:
-            y = self._draw_pair(painter, y, part, out, fitted)
-        for text in self._actions:
-            self.line(
+        if self._view is not None:
+            self.keep_height(self._draw_part(painter, self._view))
+            return
+        y = float(self.look.px(10))
+        if not self._changed.swaps and not self._changed.actions:
+            self.teach(
                 painter,
-                QRectF(8, y, self.width() - 16, look.px(34)),
-                text,
-                (16, 500),
-                "text",
-                names=True,
+                "Nothing was changed on this board yet. A part that came out and the one that went "
+                "in stand here side by side, with what it must keep; and every reading behind it is "
+                "asked for again.",
             )
-            y += look.px(34)
+            y += self.look.px(150)
+        for part, out, fitted in self._changed.swaps:
+            y = self._draw_pair(painter, y, part, out, fitted)
+        for text in self._changed.actions:
+            box = QRectF(8, y, self.width() - 16, self.look.px(34))
+            self.line(painter, box, text, (16, 500), "text", names=True)
+            y += self.look.px(34)
         self.keep_height(y + 8)
+
+    def _draw_part(self, painter: QPainter, view: SwapView) -> float:
+        look, high = self.look, float(self.look.px(150))
+        column = self.width() / 4
+        self._side(
+            painter, QRectF(8, 6, column - 16, high), ("out", view.out, view.out_note, "dim")
+        )
+        old = QRectF(column, 10, column * 0.8, high - 14)
+        new = old.translated(column, 0)
+        draw_part(painter, look, view.want, old, is_old=True)
+        draw_part(painter, look, view.have, new, is_old=False)
+        self._arrow(painter, QPointF(old.right() + 4, old.center().y()), column * 0.2 - 8)
+        token = {True: "within", False: "high", None: "dim"}[view.fits]
+        note = (
+            f"{MARKS[State.MET if view.fits else State.NOT_MET][0]} {view.into_note}"
+            if view.fits is not None
+            else view.into_note
+        )
+        self._side(painter, QRectF(column * 3 - 8, 6, column, high), ("in", view.into, note, token))
+        return self._draw_rules(painter, view, high + 8)
+
+    def _side(self, painter: QPainter, box: QRectF, said: tuple[str, str, str, str]) -> None:
+        look = self.look
+        word, text, note, token = said
+        row = look.px(22)
+        self.line(painter, QRectF(box.left(), box.top(), box.width(), row), word, (14, 500), "dim")
+        room = QRectF(box.left(), box.top() + row, box.width(), look.px(64))
+        high = self.wrapped(painter, room, text, (18, 600), "text")
+        below = QRectF(box.left(), box.top() + row + high + 6, box.width(), look.px(60))
+        self.wrapped(painter, below, note, (14, 500), token)
+
+    def _arrow(self, painter: QPainter, start: QPointF, length: float) -> None:
+        painter.setPen(QPen(self.look.colour("dim"), 2))
+        tip = start + QPointF(max(length, 16.0), 0)
+        painter.drawLine(start, tip)
+        painter.drawPolyline([tip + QPointF(-6, -5), tip, tip + QPointF(-6, 5)])
+
+    def _draw_rules(self, painter: QPainter, view: SwapView, top: float) -> float:
+        """Draw each rule as met or not, in two columns."""
+        row, half = float(self.look.px(24)), self.width() / 2
+        for number, rule in enumerate(view.rules):
+            mark, token = MARKS[rule.state] if view.fits is not None else MARKS[State.NOT_SAID]
+            x, y = 8 + (number % 2) * half, top + (number // 2) * row
+            self.line(painter, QRectF(x, y, row, row), mark, (14, 600), token)
+            word = "" if rule.state is State.MET else f"{rule.state}: "
+            shown = rule.text if view.fits is None else f"{word}{rule.text}"
+            self.line(painter, QRectF(x + row, y, half - row - 16, row), shown, (14, 500), "text")
+        return top + -(-len(view.rules) // 2) * row + 6
 
     def _draw_pair(self, painter: QPainter, y: float, part: str, out: str, fitted: str) -> float:
         look, height = self.look, self.look.px(58)
@@ -70,24 +123,19 @@ class SwapPicture(Painted):
             painter.setPen(QPen(look.colour(token), 1.4))
             painter.setBrush(look.colour("raised"))
             painter.drawRoundedRect(box, 7, 7)
-            self.line(
-                painter,
-                QRectF(box.left() + 12, box.top() + 3, width - 20, box.height() / 2),
-                word,
-                (12, 400),
-                "dim",
-            )
+            upper = QRectF(box.left() + 12, box.top() + 3, width - 20, box.height() / 2)
+            self.line(painter, upper, word, (12, 400), "dim")
             lower = QRectF(box.left() + 12, box.center().y() - 3, width - 20, box.height() / 2)
             self.line(painter, lower, text, (16, 600), "dim" if word == "out" else "text")
-        middle = y + height / 2
-        start = left + width + look.px(10)
-        painter.setPen(QPen(look.colour("dim"), 2))
-        painter.drawLine(QPointF(start, middle), QPointF(start + look.px(24), middle))
-        tip = start + look.px(24)
-        painter.drawPolyline(
-            [QPointF(tip - 6, middle - 5), QPointF(tip, middle), QPointF(tip - 6, middle + 5)]
-        )
+        self._arrow(painter, QPointF(left + width + look.px(10), y + height / 2), look.px(24))
         return y + height + look.px(6)
+
+
+def _words(view: SwapView | None, done: Changed) -> str:
+    if view is not None:
+        rules = "; ".join(f"{r.state}: {r.text}" for r in view.rules)
+        return f"{view.part}: {view.out} to {view.into}, {view.into_note}; {rules}"
+    return "; ".join([*(f"{p}: {o} to {f}" for p, o, f in done.swaps), *done.actions])
 
 
 class SwapSurface(Headed):
@@ -96,9 +144,54 @@ class SwapSurface(Headed):
     def __init__(self, look: Look, parent: QWidget | None = None) -> None:
         super().__init__(look, "Swap", parent)
         self.picture = SwapPicture(look)
-        self.hold(self.picture)
-        self.subtitle.setText("what came out, what went in")
+        body = QWidget()
+        self._column = QVBoxLayout(body)
+        self._column.setContentsMargins(0, 0, 8, 0)
+        self._column.setSpacing(6)
+        self._column.addWidget(self.picture)
+        self._maps = QHBoxLayout()
+        self._column.addLayout(self._maps)
+        self.canvases: list[MapCanvas] = []
+        self._captions: list[Words] = []
+        self.ways = Words(look, 14, 500, "text", wrap=True)
+        self._column.addWidget(self.ways)
+        self._column.addStretch(1)
+        self.hold(body)
 
     def show_case(self, case: Case, hand: Hand) -> None:
-        """Show the changes."""
-        self.picture.show_swaps(case)
+        """Show the part under the hand, or the changes."""
+        view = swap_view(case, hand)
+        self.subtitle.setText(view.title if view else "what came out, what went in")
+        self.picture.show_swap(view, changed(case))
+        self._show_maps(view.maps if view else ())
+        self.ways.setText("\n".join(f"{name}:  {text}" for name, text in view.ways) if view else "")
+        self.ways.setVisible(view is not None)
+
+    def _show_maps(self, maps: tuple[LitMap, ...]) -> None:
+        if maps and not self.canvases and self.pictures is not None:
+            self._make_maps()
+        for number, (canvas, caption) in enumerate(zip(self.canvases, self._captions, strict=True)):
+            shown = maps[number] if number < len(maps) else None
+            canvas.setVisible(shown is not None)
+            caption.setVisible(shown is not None)
+            if shown is not None:
+                canvas.show_map(shown)
+                side = shown.picture.side
+                caption.setText(
+                    "parts side" if side == "parts" else "solder side, as you see it turned over"
+                )
+
+    def _make_maps(self) -> None:
+        assert self.pictures is not None
+        for _ in range(2):
+            canvas, caption = (
+                MapCanvas(self.look, self.pictures(), is_inset=True),
+                Words(self.look, 13, 400, "dim"),
+            )
+            canvas.setFixedHeight(self.look.px(170))
+            column = QVBoxLayout()
+            column.addWidget(canvas)
+            column.addWidget(caption, 0, Qt.AlignmentFlag.AlignTop)
+            self._maps.addLayout(column, 1)
+            self.canvases.append(canvas)
+            self._captions.append(caption)

@@ -1,5 +1,8 @@
 """What all surfaces share: a heading, and a place below it."""
 
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
@@ -9,6 +12,9 @@ from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.widgets.scroll import ClearScroll
 from bench_lamp.desktop.widgets.words import Words
 from bench_lamp.views.ladder import Grouping
+
+if TYPE_CHECKING:
+    from bench_lamp.desktop.decoding import Pictures
 
 
 class Headed(QWidget):
@@ -28,6 +34,8 @@ class Headed(QWidget):
         self.look = look
         #: How rows are grouped, where the picture has any.
         self.grouping: Grouping = "supply"
+        #: Gives the decoded pictures of boards, where a surface draws some.
+        self.pictures: Callable[[], Pictures] | None = None
         name = Words(look, 20, 600)
         name.setText(title)
         self.subtitle = Words(look, 14, 400, "dim")

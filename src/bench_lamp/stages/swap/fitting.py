@@ -20,8 +20,6 @@ from bench_lamp.journal.events import PartReplaced
 from bench_lamp.journal.open_events import OpenEnd
 from bench_lamp.stages.swap.removal import before_power, house_words
 
-#: Marks of a rule, as shape; the word stands behind it.
-MARKS = {State.MET: "●", State.BETTER: "●", State.NOT_SAID: "○", State.NOT_MET: "✕"}
 #: Never fitted for now: they protect.
 NEVER = frozenset((SpecKind.FUSE, SpecKind.SAFETY))
 
@@ -148,7 +146,6 @@ def refused_card(case: Case, hand: Hand) -> Card:
     return Card(
         id=f"swap-refused:{part}",
         title=f"{text} does not fit {part}",
-        leads=tuple(Lead(kind="check", text=rule_text(r)) for r in sorted_rules(verdict)),
         choices=(
             Choice(key="1", text="Another part", draft=base),
             Choice(
@@ -160,7 +157,7 @@ def refused_card(case: Case, hand: Hand) -> Card:
             ),
         ),
         why_heading="Why not",
-        why=tuple(f"{r.text}." for r in verdict.broken),
+        why=(*(f"{r.text}." for r in verdict.broken), "What it does meet stands beside."),
         can_skip=False,
     )
 
@@ -169,11 +166,6 @@ def sorted_rules(verdict: Verdict) -> tuple[Rule, ...]:
     """Return the rules, those that are not met first."""
     order = (State.NOT_MET, State.NOT_SAID, State.BETTER, State.MET)
     return tuple(sorted(verdict.rules, key=lambda r: order.index(r.state)))
-
-
-def rule_text(rule: Rule) -> str:
-    """Say a rule with its mark and word: `✕ not met: 35 V for 40 V`."""
-    return f"{MARKS[rule.state]} {rule.state}: {rule.text}"
 
 
 def after_card(case: Case, hand: Hand) -> Card:

@@ -1,0 +1,269 @@
+"""The stage Swap: is it the part, what may go in, what is done before power; each step by the real cards."""
+
+import pytest
+from tests.seen import take
+
+from bench_lamp.board import ProfileLibrary
+from bench_lamp.board.spec import parse_spec
+from bench_lamp.cards.card import Accepted, Refused
+from bench_lamp.case.facts import facts_of
+from bench_lamp.case.part_spec import judged, wanted_spec, wanted_text
+from bench_lamp.case.part_tests import across, expected, judge_measured, parallel_words
+from bench_lamp.checks.part_value import (
+    Measured,
+    judge_capacitor,
+    judge_coil,
+    judge_fuse,
+    judge_resistor,
+)
+from bench_lamp.journal.events import PartReplaced
+from bench_lamp.journal.open_events import OpenEnd
+from bench_lamp.journal.part_events import PartMeasured
+from bench_lamp.stages import card_for
+from bench_lamp.stages.swap.swap_view import changed, swap_view
+
+#: Part, what goes in, and whether it is logged, refused, or shown with its reasons.
+OFFERS = [
+    ("F4", "10 A slow", "logged"),
+    ("F4", "T10A", "logged"),
+    ("F4", "16 A slow", "refused"),
+    ("F4", "10 A fast", "refused"),
+    ("C4", "100 uF 350 V 105C 18x35 pitch 7.5 ripple 0.5 A esr 0.9", "logged"),
+    ("C4", "100 uF 250 V", "logged"),
+    ("C4", "100 uF 200 V", "shown"),
+    ("C4", "47 uF 350 V", "shown"),
+    ("C1", "15000 uF 25 V", "logged"),
+    ("C1", "22000 uF 25 V", "shown"),
+    ("C112", "tantalum 100 uF 10 V", "logged"),
+    ("C112", "tantalum 100 uF 6.3 V", "shown"),
+    ("BR1", "bridge 35 A 400 V", "logged"),
+    ("BR1", "bridge 10 A 400 V", "shown"),
+    ("U1", "type TR-405K", "logged"),
+    ("U1", "type TR-999", "shown"),
+    ("Q1", "type TD-122", "logged"),
+    ("Q1", "type TD-44", "shown"),
+    ("R99", "anything at all", "logged"),
+    ("IC1", "from the donor board", "logged"),
+]
+
+
+@pytest.mark.parametrize(("part", "text", "what"), OFFERS)
+def test_what_goes_in_is_logged_refused_or_shown_with_its_reasons(job, part, text, what):
+    draft = {"part": part, "action": "replaced", "out": "as it was"}
+    assert card_for("swap", *job.seen(draft=draft)).title == f"{part}: what went in?"
+    answer = take("swap", *job.seen(draft=draft), text)
+    if what == "refused":
+        assert isinstance(answer, Refused)
+        assert part in answer.what
+    elif what == "logged":
+        assert answer.log == (PartReplaced(part=part, out="as it was", fitted=text),)
+    else:
+        assert answer.log == ()
+        card = card_for("swap", *job.seen(draft=dict(answer.draft)))
+        assert card.title == f"{text} does not fit {part}"
+        assert card.why[0]
+        again, for_now = card.choices
+        assert again.draft == draft
+        assert [type(b) for b in for_now.log] == [PartReplaced, OpenEnd]
+        assert for_now.log[1].what == "temporary part"
+
+
+@pytest.mark.parametrize("profile_id", sorted(ProfileLibrary().paths()))
+def test_like_for_like_fits_everywhere(make_job, profile_id):
+    case = make_job(ProfileLibrary().get(profile_id)).seen().case
+    for part in case.profile.part_ids():
+        text = wanted_text(case, part)
+        if text:
+            assert judged(case, part, text).fits, (part, text)
+
+
+def test_a_part_that_was_soldered_asks_for_what_is_done_before_power(job):
+    job.log(PartReplaced(part="BR1", out="x", fitted="bridge 25 A 200 V"))
+    card = card_for("swap", *job.seen(draft={"part": "BR1", "step": "after"}))
+    assert any("bridges" in lead.text for lead in card.leads)
+    assert card.choices[0].go == "rails"
+    assert [c.draft["part"] for c in card.runners] == ["C1"], "what dies with it"
+    fuse = take(
+        "swap", *job.seen(draft={"part": "F4", "action": "replaced", "out": "x"}), "10 A slow"
+    )
+    assert fuse.go == "rails", "a fuse is only clipped in"
+
+
+@pytest.mark.parametrize(
+    ("typed", "first", "rest"),
+    [
+        ("Q1 q3, Q5", "Q1", "Q3 Q5"),
+        ("kit", "C1", "C112 C203 C2 C3 C4"),
+        ("F4", "F4", None),
+        ("R1 R2", "R1 R2", None),
+    ],
+)
+def test_several_parts_go_one_after_the_other(job, typed, first, rest):
+    answer = take("swap", *job.seen(), typed)
+    assert answer.draft["part"] == first
+    assert answer.draft.get("list") == rest
+    if rest is None:
+        return
+    draft = {**answer.draft, "out": "x"}
+    fitted = take("swap", *job.seen(draft=draft), wanted_text(job.seen().case, first))
+    after = card_for("swap", *job.seen(draft=dict(fitted.draft)))
+    assert after.choices[0].draft["part"] == rest.split()[0]
+    assert after.choices[0].go == ""
+
+
+def test_what_stays_open_is_an_open_end_until_the_part_is_in(job):
+    done = card_for("swap", *job.seen(draft={"part": "C2"})).choices
+    left = next(c for c in done if "Left out" in c.text)
+    job.log(*left.log)
+    assert [e.what for e in job.state.open_ends] == ["left out"]
+    kept = card_for("swap", *job.seen(draft={"part": "C2", "open": "1"}))
+    assert [c.log[0].what for c in kept.choices] == ["link", "line", "socket", "temporary part"]
+    job.log(PartReplaced(part="C2", out="x", fitted="y"))
+    assert job.state.open_ends == ()
+
+
+#: What is marked, what was measured, the state, what lies across, the verdict.
+CAPACITORS = [
+    ("electrolytic 220 uF 25 V", Measured(farads=215e-6), "out", 0.0, "good"),
+    ("electrolytic 220 uF 25 V", Measured(farads=120e-6), "out", 0.0, "small"),
+    ("electrolytic 220 uF 25 V", Measured(farads=318e-6), "in circuit", 100e-6, "good"),
+    ("electrolytic 220 uF 25 V", Measured(farads=120e-6), "in circuit", 100e-6, "small"),
+    ("electrolytic 220 uF 25 V", Measured(farads=225e-6), "in circuit", 100e-6, "unclear"),
+    ("electrolytic 220 uF 25 V", Measured(farads=900e-6), "in circuit", 0.0, "unclear"),
+    ("electrolytic 220 uF 25 V", Measured(farads=900e-6), "one leg lifted", 0.0, "leaky"),
+    ("electrolytic 220 uF 25 V", Measured(farads=215e-6, esr=38.0), "out", 0.0, "high ESR"),
+    ("electrolytic 220 uF 25 V", Measured(farads=215e-6, leak=5e-3), "out", 0.0, "leaky"),
+    ("film 100n 250V", Measured(farads=101e-9), "out", 0.0, "good"),
+    ("film 100n 250V", Measured(ohms=0.2), "out", 0.0, "shorted"),
+]
+
+
+@pytest.mark.parametrize(("was", "found", "state", "beside", "word"), CAPACITORS)
+def test_a_capacitor_reads_high_with_what_lies_across_and_never_low(
+    was, found, state, beside, word
+):
+    assert judge_capacitor(parse_spec(was), found, state, beside).word == word
+
+
+@pytest.mark.parametrize(
+    ("ohms", "state", "word"),
+    [
+        (10e3, "in circuit", "good"),
+        (7e3, "in circuit", "unclear"),
+        (7e3, "out", "bad"),
+        (13e3, "in circuit", "bad"),
+        (float("inf"), "in circuit", "open"),
+    ],
+)
+def test_a_resistor_reads_low_with_what_lies_across_and_never_high(ohms, state, word):
+    assert judge_resistor(parse_spec("resistor 10k 5 %"), Measured(ohms=ohms), state).word == word
+
+
+def test_a_coil_is_henries_and_ohms_and_a_fuse_in_its_holder_proves_nothing():
+    coil = parse_spec("coil 82 uH ohms 0.2")
+    assert judge_coil(coil, Measured(ohms=0.2)).word == "unclear", "a wire that is whole"
+    assert judge_coil(coil, Measured(henries=80e-6, ohms=0.2)).word == "good"
+    assert judge_coil(coil, Measured(henries=20e-6, ohms=0.2)).word == "small"
+    assert judge_fuse(Measured(ohms=0.1), "in circuit").word == "unclear"
+    assert judge_fuse(Measured(ohms=0.1), "out").word == "good"
+    assert judge_fuse(Measured(ohms=1e6), "out").word == "open"
+
+
+def test_what_lies_across_is_said_in_figures_and_falls_away_with_a_plug(job):
+    """C112 and C203 hang on the same +5 V through J2.4 and J6.2; with J6 off only one is left."""
+    case = job.seen().case
+    assert dict(across(case, "C112")) == {"C203": pytest.approx(47e-6)}
+    assert "C203 (47\u202fµF) is across it: together 147\u202fµF." in parallel_words(
+        case, "C112", "in circuit"
+    )
+    assert expected(case, "C112", "in circuit") != expected(case, "C112", "out")
+    from bench_lamp.journal.events import ActionDone
+
+    job.log(ActionDone(action="removed for test", target="J6"))
+    assert across(job.seen().case, "C112") == ()
+
+
+@pytest.mark.parametrize(
+    ("part", "state", "text", "verdict"),
+    [
+        ("C4", "out", "11 uF esr 38", "high ESR"),
+        ("C4", "out", "104 uF esr 0.9", "good"),
+        ("C4", "out", "11 uF", "small"),
+        ("F4", "out", "0.1", "good"),
+        ("F4", "out", "OL", "open"),
+        ("U1", "out", "fail", "bad"),
+        ("U1", "out", "pass", "unclear"),
+        ("BR1", "one leg lifted", "shorted", "shorted"),
+    ],
+)
+def test_what_is_measured_is_judged_logged_and_goes_to_the_odds(job, part, state, text, verdict):
+    draft = {"part": part, "test": state}
+    answer = take("swap", *job.seen(draft=draft), text)
+    assert answer.log == (PartMeasured(part=part, state=state, text=text, verdict=verdict),)
+    job.log(*answer.log)
+    assert job.state.measured[part].verdict == verdict
+    told = dict(facts_of(job.state).seen)
+    assert told.get(part) == (None if verdict == "unclear" else f"measured {verdict}")
+    card = card_for("swap", *job.seen(draft=dict(answer.draft)))
+    assert card.why[0].startswith(f"Measured {state}: ")
+
+
+def test_what_is_no_measurement_is_refused_with_the_mend(job):
+    answer = take("swap", *job.seen(draft={"part": "C4", "test": "out"}), "banana")
+    assert isinstance(answer, Refused)
+    assert answer.mend
+    assert judge_measured(job.seen().case, "R99", "out", "12 k").word == "unclear"
+
+
+def test_a_measured_part_moves_the_odds(hunted, live_job):
+    """A reservoir that measures good is out of question, one that measures small nearly sure."""
+    live_job.read(C=0.1)
+    before = {s.block: s.odds for s in hunted(live_job).case.insight.suspects}
+    live_job.log(PartMeasured(part="C2", state="out", text="8000 uF", verdict="good"))
+    after = {s.block: s.odds for s in hunted(live_job).case.insight.suspects}
+    assert after.get("C2", 0.0) < 0.2 * before["C2"]
+    live_job.log(PartMeasured(part="C2", state="out", text="0.1", verdict="shorted"))
+    at_last = {s.block: s.odds for s in hunted(live_job).case.insight.suspects}
+    assert at_last["C2"] > 3 * before["C2"]
+
+
+def test_the_surface_shows_out_beside_in_with_each_rule(job):
+    assert swap_view(*job.seen()) is None
+    draft = {
+        "part": "C4",
+        "action": "replaced",
+        "out": "100 uF 250 V",
+        "fitted": "100 uF 200 V 105C",
+    }
+    view = swap_view(*job.seen(draft=draft))
+    assert (view.out, view.into, view.fits) == ("100 uF 250 V", "100 uF 200 V 105C", False)
+    assert view.rules[0].about == "volts", "what is not met stands first"
+    assert [m.picture.side for m in view.maps] == ["parts", "solder"]
+    assert [name for name, _ in view.ways] == ["Out", "Then"]
+    job.log(PartReplaced(part="C4", out="a", fitted="b"))
+    assert changed(job.seen().case).swaps == (("C4", "a", "b"),)
+
+
+@pytest.mark.parametrize("profile_id", sorted(ProfileLibrary().paths()))
+def test_every_part_of_every_board_has_its_surface(make_job, profile_id):
+    job = make_job(ProfileLibrary().get(profile_id))
+    for part in (*job.profile.part_ids(), "R99"):
+        for draft in (
+            {"part": part},
+            {"part": part, "step": "after"},
+            {"part": part, "test": "in circuit"},
+        ):
+            seen = job.seen(draft=draft)
+            view = swap_view(*seen)
+            assert view.part == part
+            assert card_for("swap", *seen).title
+
+
+def test_the_makers_changes_come_up_by_themselves(job):
+    card = card_for("swap", *job.seen(draft={"part": "C4", "action": "replaced", "out": "x"}))
+    assert any("From serial 4000 on: 47 uF 350 V" in text for text in card.why)
+    assert wanted_spec(job.seen().case, "C4").ripple == 0.12
+    assert isinstance(
+        take("swap", *job.seen(draft={"part": "C4", "action": "replaced"}), " "), Refused
+    )
+    assert isinstance(take("swap", *job.seen(), "c4"), Accepted)
