@@ -54,7 +54,7 @@ def everything(jobs, rules):
         shown += [card_for("wake", *job.seen(rules=rules, focus=p.id))
                   for p in job.profile.test_points]  # fmt: skip
         shown += [card_for("swap", *job.seen(rules=rules, draft={"part": part}))
-                  for part in ("U14", "C2", "F4")]  # fmt: skip
+                  for part in ("U14", "U1", "C2", "F4")]  # fmt: skip
         shown += [card_for("swap", *job.seen(rules=rules, draft={"part": "U14", "out": "x"}))]
     return shown
 

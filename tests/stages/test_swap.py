@@ -7,6 +7,7 @@ from bench_lamp.board import ProfileLibrary
 from bench_lamp.board.spec import parse_spec
 from bench_lamp.cards.card import Accepted, Refused
 from bench_lamp.case.facts import facts_of
+from bench_lamp.case.needed import needed_words, unread_words
 from bench_lamp.case.part_spec import judged, wanted_spec, wanted_text
 from bench_lamp.case.part_tests import across, expected, judge_measured, parallel_words
 from bench_lamp.checks.part_value import (
@@ -21,6 +22,7 @@ from bench_lamp.journal.open_events import OpenEnd
 from bench_lamp.journal.part_events import PartMeasured
 from bench_lamp.stages import card_for
 from bench_lamp.stages.swap.swap_view import changed, swap_view
+from bench_lamp.sums.at_rest import least_reservoir
 
 #: Part, what goes in, and whether it is logged, refused, or shown with its reasons.
 OFFERS = [
@@ -267,3 +269,39 @@ def test_the_makers_changes_come_up_by_themselves(job):
         take("swap", *job.seen(draft={"part": "C4", "action": "replaced"}), " "), Refused
     )
     assert isinstance(take("swap", *job.seen(), "c4"), Accepted)
+
+
+def test_what_the_circuit_needs_is_said_of_a_reservoir(job, orrery):
+    """C1 was made 12000 µF for 2 V of ripple on B; the circuit says what would do, and less is more ripple."""
+    words = needed_words(job.seen().case, "C1")
+    assert len(words) == 1
+    assert "the ripple of B stays under" in words[0]
+    small, large = (least_reservoir(orrery, "raw_logic", limit) for limit in (2.0, 0.5))
+    assert 0 < small < large < 1.0
+    assert needed_words(job.seen().case, "F4") == ()
+    peak = inrush_peak(orrery, "raw_logic")
+    assert peak == pytest.approx(13.8 / 0.078, rel=0.02), "peak over the winding’s ohms"
+    assert inrush_peak(orrery, "nothing") == 0.0
+
+
+def test_a_part_that_cannot_be_read_is_read_elsewhere(job):
+    assert "profile’s" in unread_words(job.seen().case, "C4")[0]
+    assert "good board" in unread_words(job.seen().case, "R99")[0]
+
+
+@pytest.mark.parametrize(
+    ("part", "offers"), [("U1", True), ("T1", True), ("F4", False), ("C2", False)]
+)
+def test_a_whole_supply_is_replaced_only_in_that_school(job, part, offers):
+    plain = card_for("swap", *job.seen(draft={"part": part}))
+    assert not any("whole supply" in c.text for c in plain.runners)
+    rules = {"whole supply": "replace it"}
+    card = card_for("swap", *job.seen(draft={"part": part}, rules=rules))
+    assert any("whole supply" in c.text for c in card.runners) is offers
+    if offers:
+        whole = card_for("swap", *job.seen(draft={"part": part, "whole": "1"}, rules=rules))
+        minds = " ".join(lead.text for lead in whole.leads)
+        assert "gives 5.05\u202fV in the place of U1" in minds
+        assert "7 lighting is AC and must stay" in minds or "lighting" in minds
+        assert "ties the grounds" in minds
+        assert whole.choices[0].log[0].fitted == "a modern supply"

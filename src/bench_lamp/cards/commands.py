@@ -19,6 +19,7 @@ class Paper(StrEnum):
     HTML = "html"
     CSV = "csv"
     JSON = "json"
+    STOCK = "stock.csv"
 
 
 class AskPower(Struct, frozen=True):

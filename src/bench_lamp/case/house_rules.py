@@ -210,6 +210,23 @@ RULES: tuple[HouseRule, ...] = (
         ),
     ),
     HouseRule(
+        key="whole supply",
+        question="May a modern supply replace a whole old one?",
+        changes="what Swap offers at a transformer, rectifier or regulator",
+        options=(
+            Option(
+                name="repair it",
+                pro="The set stays as it was made, with every AC winding it needs.",
+                con="Old transformers and hot regulators stay too.",
+            ),
+            Option(
+                name="replace it",
+                pro="Cool, light, and its parts can be bought.",
+                con="Grounds, AC loads and noise become your own problem.",
+            ),
+        ),
+    ),
+    HouseRule(
         key="sense lines",
         question="What becomes of sense lines?",
         changes="what Wake-up says at an adjustable supply",

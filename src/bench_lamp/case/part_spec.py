@@ -78,12 +78,10 @@ def around(case: Case, part: str, want: PartSpec, have: PartSpec) -> Around:
     block = case.profile.block(part)
     types = tuple((k.upper(), pins) for k, pins in case.profile.equivalents.get(part, {}).items())
     fuses = tuple(str(r) for r in right_fuses(case, block)) if isinstance(block, FuseBlock) else ()
-    was = charging_peak(case, block, want.value) if want.role == "reservoir" else 0.0
-    larger = have.value > want.value * 1.01
     return Around(
         volts=working_volts(case, block),
-        inrush_was=was,
-        inrush_is=charging_peak(case, block, have.value) if was and larger else was,
+        inrush=_inrush(case, block),
+        rectifier=_rectifier_amps(case, block),
         equivalents=types,
         fuses=fuses,
     )
@@ -97,13 +95,20 @@ def working_volts(case: Case, block: Block | None) -> float:
     return abs(point.volts) if point is not None and point.mode == "dc V" else 0.0
 
 
-def charging_peak(case: Case, block: Block | None, farads: float) -> float:
-    """Return the peak of the charging current into a reservoir, in amperes; 0 where it is not known."""
-    from bench_lamp.sums.at_rest import charging_peak as peak
+def _inrush(case: Case, block: Block | None) -> float:
+    from bench_lamp.sums.at_rest import inrush_peak
 
-    if not isinstance(block, Reservoir) or farads <= 0:
+    return inrush_peak(case.profile, block.net) if isinstance(block, Reservoir) else 0.0
+
+
+def _rectifier_amps(case: Case, block: Block | None) -> float:
+    """Return what the rectifier before a reservoir is made for, in amperes; 0 where nobody knows."""
+    if not isinstance(block, Reservoir):
         return 0.0
-    return peak(case.profile, block.net, farads)
+    before = next(
+        (b for b in case.profile.power if isinstance(b, Rectifier) and b.to == block.net), None
+    )
+    return wanted_spec(case, before.id).amps if before is not None else 0.0
 
 
 def judged(case: Case, part: str, text: str) -> Verdict:

@@ -75,7 +75,8 @@ def parallel_words(case: Case, part: str, state: State) -> tuple[str, ...]:
         SpecKind.DIODE: "A winding or a load across it fools one way: lift a leg.",
         SpecKind.TRANSISTOR: "Coils and resistors across it fool one way: lift two legs.",
         SpecKind.INDUCTOR: "Capacitors across it fool the henries, not the ohms.",
-        SpecKind.CHIP: "The capacitors around it not shorted, supply on its pins, input there and output missing.",
+        SpecKind.CHIP: "Without data: the capacitors around it not shorted; its supply pins are those with a "
+        "capacitor and a wide track; then input there and output missing.",
     }
     word = words.get(want.kind) if want.kind is not None else None
     return (word,) if word else ()

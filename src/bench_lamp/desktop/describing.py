@@ -51,6 +51,8 @@ class Describing(Navigation):
 
     #: A file is to be chosen for a picture of this side.
     picture_asked = Signal(str)
+    #: A table of the shop’s parts was dropped: its text.
+    stock_brought = Signal(str)
     #: A picture of the board on the bench came in, to compare: its file.
     board_pictured = Signal(Path)
 
@@ -219,6 +221,8 @@ class Describing(Navigation):
             self.bring_in(path)
         elif self.workshop_case is not None and path.suffix.lower() in TEXTS:
             self.bundling.read_text(path, self.paste)
+        elif self.job and path.suffix.lower() == ".csv":
+            self.bundling.read_text(path, self.stock_brought.emit)
         elif self.workshop_case is not None:
             self.mapping.add(path)
         elif self.job:

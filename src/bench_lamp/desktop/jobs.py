@@ -12,6 +12,7 @@ from bench_lamp.case.power import is_live_elsewhere, relied_on
 from bench_lamp.checks import Meter
 from bench_lamp.journal import Event, JobState
 from bench_lamp.journal.fold import Folding, profile_of
+from bench_lamp.shop.stock import levels
 from bench_lamp.views import shelf
 
 
@@ -104,6 +105,7 @@ class JobBook:
             state=state,
             meter=meter,
             rules=rules,
+            stock=levels(self._states.values()),
             last_visit=before[-1] if before else None,
             visits=before,
             peers=tuple(

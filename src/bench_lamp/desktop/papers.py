@@ -8,6 +8,7 @@ from bench_lamp.desktop.paper import write_pdf
 from bench_lamp.errors import BenchLampError
 from bench_lamp.files import keep_by_date, write_whole
 from bench_lamp.report import job_json, make_sheet, name_of, readings_csv, sheet_html
+from bench_lamp.shop import stock_csv
 
 #: Bytes of the smallest PDF that holds a page.
 LEAST_PDF = 800
@@ -50,6 +51,8 @@ def save(paper: Paper, case: Case, folder: Path) -> Path:
 def _text(paper: Paper, case: Case) -> str:
     if paper is Paper.HTML:
         return sheet_html(make_sheet(case))
+    if paper is Paper.STOCK:
+        return stock_csv(case.stock)
     return readings_csv(case) if paper is Paper.CSV else job_json(case)
 
 

@@ -36,6 +36,7 @@ class Session(Describing, Measuring):
         super().__init__(library, events, clock=clock)
         self.growing.grew.connect(self._on_grew)
         self.growing.failed.connect(self._on_not_grown)
+        self.stock_brought.connect(self._take_stock)
         self._hold = QTimer(self, singleShot=True, interval=HOLD_MS)
         self._hold.timeout.connect(self._release)
         self.reasoning.changed.connect(self._on_reasoned)
@@ -199,6 +200,25 @@ class Session(Describing, Measuring):
         self._set_hand(focus=answer.focus, cell=answer.cell, draft=answer.draft)
         if answer.command is not None:
             self.commanded.emit(answer.command)
+
+    def _take_stock(self, text: str) -> None:
+        """Take a table of the shop's parts: what differs is logged in the open job, errors are said."""
+        from bench_lamp.shop import read_stock
+
+        case = self.case
+        if case is None:
+            return
+        moves, errors = read_stock(text, case.stock)
+        if errors:
+            more = f" {len(errors) - 1} more such lines." if errors[1:] else ""
+            self.notified.emit("The stock was not taken", f"{errors[0]}{more}", True)
+        elif moves:
+            self.say(moves)
+            self.notified.emit(
+                f"{len(moves)} lines of the stock are new", "Ctrl+Z takes one back.", False
+            )
+        else:
+            self.notified.emit("The stock is as it was", "Every line is here already.", False)
 
     def _append(self, job: str, bodies: Sequence[Body], then: Accepted) -> None:
         if self.journal.read_only:

@@ -41,7 +41,7 @@ from bench_lamp.journal.open_events import (
     LoadHung,
     OpenEnd,
 )
-from bench_lamp.journal.part_events import PartMeasured
+from bench_lamp.journal.part_events import PartMeasured, StockMoved
 from bench_lamp.journal.staleness import targets_below
 from bench_lamp.journal.state import JobState, Logged, PowerState, Reading
 
@@ -260,6 +260,7 @@ _STEPS: dict[type, Callable[[Draft, Event, Any], None]] = {
     FuseFitted: lambda draft, _, body: draft.keep("fuses", body.fuse, body.text),
     Swept: lambda draft, _, body: draft.keep("swept", body.target, body.beeped),
     SeriesTaken: lambda draft, _, body: draft.keep("series", body.target, body),
+    StockMoved: lambda draft, _, body: draft.add("stock", body),
     PartMeasured: lambda draft, _, body: draft.keep("measured", body.part, body),
     CheckNoted: lambda draft, _, body: draft.keep("checks", body.check, body),
     GateMarked: _gate,

@@ -22,7 +22,7 @@ from bench_lamp.journal.open_events import (
     LoadHung,
     OpenEnd,
 )
-from bench_lamp.journal.part_events import PartMeasured
+from bench_lamp.journal.part_events import PartMeasured, StockMoved
 
 Power = Literal["off", "discharged", "live"]
 #: Which stage of the work; the stages themselves say which there are.
@@ -158,6 +158,8 @@ class PartReplaced(Struct, frozen=True, kw_only=True):
     part: str
     out: str
     fitted: str
+    #: The drawer or donor board that it came from; empty for elsewhere.
+    source: str = ""
 
 
 class StageMarked(Struct, frozen=True, kw_only=True):
@@ -274,6 +276,7 @@ Body = (
     | KindCorrected
     | JobWithdrawn
     | PartMeasured
+    | StockMoved
 )
 
 #: Event class by the `kind` that is stored.

@@ -1,4 +1,4 @@
-"""The events of single parts: what one measured of them."""
+"""The events of single parts: what one measured of them, and how many the shop has."""
 
 from typing import Literal
 
@@ -6,6 +6,16 @@ from msgspec import Struct
 
 PartState = Literal["in circuit", "one leg lifted", "out"]
 PartVerdict = Literal["good", "bad", "small", "leaky", "shorted", "open", "high ESR", "unclear"]
+
+
+class StockMoved(Struct, frozen=True, kw_only=True):
+    """Parts were put into a drawer or on a donor board, or taken out."""
+
+    kind: Literal["stock"] = "stock"
+    part: str
+    place: str
+    #: Above 0 put in, below taken out.
+    count: int
 
 
 class PartMeasured(Struct, frozen=True, kw_only=True):

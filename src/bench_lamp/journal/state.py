@@ -22,7 +22,7 @@ from bench_lamp.journal.events import (
 )
 from bench_lamp.journal.logic_state import NOTHING_TOLD, LogicState
 from bench_lamp.journal.open_events import OpenEnd
-from bench_lamp.journal.part_events import PartMeasured
+from bench_lamp.journal.part_events import PartMeasured, StockMoved
 
 #: Name of the safety check before the first switching on, as a gate of its own.
 ROUND = "round"
@@ -130,6 +130,8 @@ class JobState(Struct, frozen=True, kw_only=True):
     complaint_asked: tuple[str, bool] = ("", False)
     actions: tuple[ActionDone, ...] = ()
     replaced: tuple[PartReplaced, ...] = ()
+    #: Parts that were put into the shop's drawers, or taken out.
+    stock: tuple[StockMoved, ...] = ()
     marks: Mapping[StageId, Mark] = field(default_factory=dict)
     notes: tuple[str, ...] = ()
     advice: tuple[str, ...] = ()

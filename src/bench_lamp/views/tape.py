@@ -38,6 +38,7 @@ from bench_lamp.journal.open_events import (
     LoadHung,
     OpenEnd,
 )
+from bench_lamp.journal.part_events import PartMeasured, StockMoved
 from bench_lamp.units import engineering, exact
 from bench_lamp.views.guard import failed
 from bench_lamp.views.reading_words import Words, reading_words
@@ -109,8 +110,22 @@ def _finding(_: Case, body: Finding) -> Words:
     return f"{body.seen} {body.place}".strip(), "", "seen", ()
 
 
+def _measured(case: Case, body: PartMeasured) -> Words:
+    shape = {"good": "within", "unclear": ""}.get(body.verdict, "absent")
+    return f"{body.part} {body.text}", shape, body.verdict, (f"Measured {body.state}.",)
+
+
+def _stock(_: Case, body: StockMoved) -> Words:
+    verb = "put in" if body.count > 0 else "taken out"
+    return f"{abs(body.count)} × {body.part}", "", body.place, (f"{verb}: {body.place}",)
+
+
 def _replaced(_: Case, body: PartReplaced) -> Words:
-    lines = (f"Out: {body.out}", f"In: {body.fitted}")
+    lines = (
+        f"Out: {body.out}",
+        f"In: {body.fitted}",
+        *((f"From {body.source}",) if body.source else ()),
+    )
     return f"{body.part} replaced", "", body.fitted, lines
 
 
@@ -146,6 +161,8 @@ _WORDS: dict[type, Callable[[Case, Any], Words]] = {
     Struck: lambda _, b: ("struck", "", b.reason, ()),
     ActionDone: lambda _, b: (f"{b.target} {b.action}", "", "done", ()),
     PartReplaced: _replaced,
+    PartMeasured: _measured,
+    StockMoved: _stock,
     StageMarked: lambda _, b: (f"{b.stage} {b.mark}", "", "marked", ()),
     FuseFitted: lambda _, b: (f"{b.fuse} cap read", "", b.text, (f"Fitted: {b.text}.",)),
     Swept: lambda _, b: (f"{b.target} swept", "", "beeped: " + (", ".join(b.beeped) or "none"), ()),

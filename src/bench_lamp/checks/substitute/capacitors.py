@@ -1,5 +1,6 @@
 """What may go in for a capacitor."""
 
+import math
 from collections.abc import Iterator
 
 from bench_lamp.board.spec import PartSpec, SpecKind
@@ -17,8 +18,8 @@ PLAIN_ROOM = (0.2, 0.2)
 DERATED = 1.9
 #: How much wider a part may be, and how far its leads may be bent, in millimetres.
 ROOM_MM, BEND_MM = 0.5, 1.0
-#: Switch-on current may grow so much before the rectifier must be looked up.
-INRUSH_ROOM = 1.3
+#: A rectifier stands about so many times its mean current for half a wave.
+SURGE = 10.0
 #: Ceramics from steady to wild.
 GRADES = ("C0G", "NP0", "X7R", "X5R", "Z5U", "Y5V")
 
@@ -124,11 +125,20 @@ def _value(want: PartSpec, have: PartSpec, around: Around) -> Iterator[Rule]:
     )
     words = f"{capacitance(have.value)} for {capacitance(want.value)}: {room}{f' as {want.role}' if want.role else ''}"
     yield from rule("value", is_met, words)
-    if want.role == "reservoir" and share > 0.01 and around.inrush_was and around.inrush_is:
-        ratio = around.inrush_is / around.inrush_was
-        yield from rule(
-            "inrush", ratio <= INRUSH_ROOM, f"rectifier sees {ratio:.2f} times the charging current"
-        )
+    if want.role == "reservoir" and share > 0.01 and around.inrush:
+        yield from _inrush(1 + share, around)
+
+
+def _inrush(ratio: float, around: Around) -> Iterator[Rule]:
+    """Yield whether the rectifier stands the switch-on; its heat grows with the farads."""
+    shown = f"switch-on {exact(around.inrush, 'A', figures=2)}, {ratio:.2f} times as long"
+    if not around.rectifier:
+        text = f"inrush: {shown}; look up the rectifier’s surge"
+        yield Rule(about="inrush", state=State.NOT_SAID, text=text)
+        return
+    stands = SURGE * around.rectifier
+    text = f"{shown}: the rectifier stands about {exact(stands, 'A', figures=2)}"
+    yield from rule("inrush", around.inrush * math.sqrt(ratio) <= stands, text)
 
 
 def _at_most(about: str, have: float, want: float, unit: str, *, room: float) -> Iterator[Rule]:

@@ -29,10 +29,9 @@ class Around(Struct, frozen=True, kw_only=True):
 
     #: Working volts across it.
     volts: float = 0.0
-    #: Amperes that a rectifier before a reservoir is made for, and what it would see at switch-on
-    #: with the part as it was, and with the offered one.
-    inrush_was: float = 0.0
-    inrush_is: float = 0.0
+    #: Peak of the current at switch-on, in amperes, and what the rectifier before it is made for.
+    inrush: float = 0.0
+    rectifier: float = 0.0
     #: Types that the profile allows in its place, with the order of their pins.
     equivalents: tuple[tuple[str, tuple[str, ...]], ...] = ()
     #: Right ratings of a fuse for this mains, as text; empty where the part's own counts.

@@ -1,15 +1,20 @@
 """The stage Swap: which part, and what is done to it."""
 
+from collections.abc import Callable, Mapping
+
 from bench_lamp.board.blocks import Decoupling, Reservoir
 from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Refused
+from bench_lamp.cards.commands import Paper, SavePaper
 from bench_lamp.cards.fault_words import row_title
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.part_tests import judge_measured
 from bench_lamp.case.suspects import suspect_rows
+from bench_lamp.errors import BenchLampError
 from bench_lamp.journal.events import ActionDone, ActionWord
 from bench_lamp.journal.open_events import OpenEnd, OpenEndKind
+from bench_lamp.shop.stock_table import said_stock
 from bench_lamp.stages.swap.fitting import (
     after_card,
     in_card,
@@ -19,6 +24,7 @@ from bench_lamp.stages.swap.fitting import (
     take_fitted,
 )
 from bench_lamp.stages.swap.testing import take_measured, test_card
+from bench_lamp.stages.swap.whole_supply import may_replace, supply_card
 from bench_lamp.units.words import opening
 
 #: What is offered for a part; the rest of the words belong to later stages.
@@ -34,6 +40,9 @@ OPEN_ENDS: tuple[tuple[OpenEndKind, str], ...] = (
 KIT = frozenset(("kit", "all capacitors", "capacitors"))
 
 
+_SAVE = Choice(key="Alt+s", text="Save the shop’s stock as CSV", command=SavePaper(Paper.STOCK))
+
+
 def swap_card(case: Case, hand: Hand) -> Card:
     """Ask for the part, then what was done, then what came out and what went in."""
     draft = hand.draft
@@ -47,10 +56,11 @@ def swap_card(case: Case, hand: Hand) -> Card:
     if "out" in draft:
         return in_card(case, part, draft["out"])
     if draft.get("action") == "replaced":
-        return out_card(case, part)
-    if "test" in draft:
-        return test_card(case, hand)
-    return _open_card(case, part) if "open" in draft else _what_was_done(case, part)
+        return out_card(case, part, draft.get("list", ""))
+    for name, card in _STEPS.items():
+        if name in draft:
+            return card(case, hand)
+    return _what_was_done(case, part)
 
 
 def _which_part(case: Case) -> Card:
@@ -69,11 +79,13 @@ def _which_part(case: Case) -> Card:
                 draft={"part": s.part},
             )
             for i, s in enumerate(found)
-        ),
+        )
+        + ((_SAVE,) if case.stock else ()),
         why_heading="What for",
         why=(
             "Every repair makes readings behind it stale. They are asked for again.",
             "Several in one go: Q1 Q3 Q5, or kit for all electrolytics.",
+            "The shop’s parts: stock 5 x 100 uF 350 V in drawer 12; or drop a CSV of part, place, count.",
         ),
         can_skip=False,
     )
@@ -86,15 +98,19 @@ def _what_was_done(case: Case, part: str) -> Card:
         cautions=cautions.for_soldering(case, part),
         leads=place(case, part),
         choices=_done(part),
-        runners=(
-            Choice(
-                key="Alt+t", text="Is it the part? Test it first", draft={"part": part, "test": "?"}
-            ),
-        ),
+        runners=_before(case, part),
         why_heading="Then",
         why=(*_measured(case, part), _stale_words(case, part)),
         can_skip=False,
     )
+
+
+def _before(case: Case, part: str) -> tuple[Choice, ...]:
+    """Offer what comes before a part is taken out."""
+    test = {"part": part, "test": "?"}
+    whole = Choice(key="Alt+w", text="Replace the whole supply", draft={"part": part, "whole": "1"})
+    tested = Choice(key="Alt+t", text="Is it the part? Test it first", draft=test)
+    return (tested, whole) if may_replace(case, part) else (tested,)
 
 
 def _done(part: str) -> tuple[Choice, ...]:
@@ -130,7 +146,8 @@ def _measured(case: Case, part: str) -> tuple[str, ...]:
     return (f"Measured {last.state}: {found.text}",)
 
 
-def _open_card(case: Case, part: str) -> Card:
+def _open_card(case: Case, hand: Hand) -> Card:
+    part = hand.draft["part"]
     return Card(
         id=f"swap-open:{part}",
         title=f"{part}: what stays open?",
@@ -142,6 +159,13 @@ def _open_card(case: Case, part: str) -> Card:
         why=("Prove asks about it, and the sheet says it until it is made good.",),
         can_skip=False,
     )
+
+
+_STEPS: Mapping[str, Callable[[Case, Hand], Card]] = {
+    "test": test_card,
+    "open": _open_card,
+    "whole": lambda case, hand: supply_card(case, hand.draft["part"]),
+}
 
 
 def _spoken(word: str) -> str:
@@ -173,6 +197,12 @@ def take_swap(case: Case, hand: Hand, name: str, text: str) -> Answer:
 
 
 def _take_part(case: Case, text: str) -> Answer:
+    try:
+        move = said_stock(text)
+    except BenchLampError as exc:
+        return Refused(what=str(exc), mend=exc.hint)
+    if move is not None:
+        return Accepted(log=(move,), draft={})
     rows = [part for row in case.profile.rows for part in row.parts]
     names = (*case.profile.part_ids(), *(b.id for b in case.profile.power), *rows)
     known = {name.lower(): name for name in names}

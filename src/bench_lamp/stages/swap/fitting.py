@@ -7,6 +7,7 @@ from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
 from bench_lamp.case.fuses import wanted_fuse
 from bench_lamp.case.hand import Hand
+from bench_lamp.case.needed import needed_words
 from bench_lamp.case.part_spec import (
     amendment_text,
     amendments,
@@ -15,6 +16,7 @@ from bench_lamp.case.part_spec import (
     wanted_spec,
     wanted_text,
 )
+from bench_lamp.case.shop_parts import fitting_stock, shop_words
 from bench_lamp.checks.substitute import Rule, State, Verdict, judge
 from bench_lamp.journal.events import PartReplaced
 from bench_lamp.journal.open_events import OpenEnd
@@ -34,8 +36,8 @@ def place(case: Case, part: str) -> tuple[Lead, ...]:
     return (Lead(kind="hand", text=words),) if words else ()
 
 
-def out_card(case: Case, part: str) -> Card:
-    """Ask what came out."""
+def out_card(case: Case, part: str, rest: str = "") -> Card:
+    """Ask what came out; `rest` are the parts of a list that follow."""
     return Card(
         id=f"swap-out:{part}",
         title=f"{part}: what came out?",
@@ -64,8 +66,14 @@ def in_card(case: Case, part: str, out: str) -> Card:
             prefill=wanted_text(case, part) or out,
             hint="as marked on the part",
         ),
+        runners=_from_stock(case, part, out),
         why_heading="What fits",
-        why=tuple(r.text for r in needs) + _also(case, part)
+        why=(
+            *(r.text for r in needs),
+            *needed_words(case, part),
+            *_also(case, part),
+            *shop_words(case, part),
+        )
         or ("The profile knows nothing of it: the same as came out.",),
         can_skip=False,
     )
@@ -83,6 +91,20 @@ def _polarity(case: Case, part: str) -> tuple[str, ...]:
     }:
         return ("Check the pin order; it is never assumed.",)
     return ("Pin 1 by the notch, from the solder side too.",) if want.kind is SpecKind.CHIP else ()
+
+
+def _from_stock(case: Case, part: str, out: str) -> tuple[Choice, ...]:
+    """Offer what fits of what is in the shop, the best first, each by one key."""
+    return tuple(
+        Choice(
+            key=f"Alt+{chr(ord('a') + number)}",
+            text=f"{level.part}, {level.place}",
+            note=f"{level.count} there",
+            log=(PartReplaced(part=part, out=out, fitted=level.part, source=level.place),),
+            draft={"part": part, "step": "after"},
+        )
+        for number, level in enumerate(fitting_stock(case, part)[:3])
+    )
 
 
 def _also(case: Case, part: str) -> tuple[str, ...]:

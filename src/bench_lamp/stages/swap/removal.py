@@ -61,6 +61,8 @@ def before_power(case: Case, part: str, want: PartSpec) -> tuple[str, ...]:
         steps.append("ohms from each leg to its neighbours and to the rail: no short")
     if want.has_polarity:
         steps.append("polarity once more, from the solder side too")
+    if want.pins:
+        steps.append(f"from the solder side the pins read {' '.join(reversed(want.pins))}")
     if want.kind is SpecKind.ELECTROLYTIC:
         steps.append("write the date on it; clean, neutralise and seal where the old one leaked")
     return tuple(steps)

@@ -1,0 +1,45 @@
+"""A part that cannot be read: what its circuit needs, and where else its value stands."""
+
+from bench_lamp.board.blocks import Reservoir
+from bench_lamp.case.case import Case
+from bench_lamp.case.part_spec import wanted_spec
+from bench_lamp.case.readings import ripple_limit
+from bench_lamp.units import exact
+from bench_lamp.units.format import capacitance
+
+
+def needed_words(case: Case, part: str) -> tuple[str, ...]:
+    """Say which reservoir keeps its rail's ripple within the limit, by the circuit's own law."""
+    from bench_lamp.sums.at_rest import least_reservoir
+
+    block = case.profile.block(part)
+    point = next(
+        (
+            p
+            for p in case.profile.test_points
+            if isinstance(block, Reservoir) and p.net == block.net
+        ),
+        None,
+    )
+    if point is None or point.mode != "dc V":
+        return ()
+    limit = ripple_limit(case, point)
+    least = least_reservoir(case.profile, point.net, limit)
+    if not least:
+        return ()
+    # Old windings and loads differ: the figure is as good as a fifth.
+    words = f"from about {capacitance(least, figures=2)} on (give or take 20\u202f%)"
+    return (
+        f"By the circuit: {words} the ripple of {point.id} stays under {exact(limit, 'V', figures=2)}.",
+    )
+
+
+def unread_words(case: Case, part: str) -> tuple[str, ...]:
+    """Say where else the value of a part stands that is burnt or scraped."""
+    want = wanted_spec(case, part)
+    if want.value or want.type or want.amps:
+        return ("Burnt or scraped? What stands in the entry is the profile’s.",)
+    donor = f", or on {case.profile.donor}" if case.profile.donor else ""
+    return (
+        f"Burnt or scraped? Read it on a good board{donor}: same place, size and neighbours, measured there.",
+    )

@@ -1,0 +1,79 @@
+"""What of the shop's parts fits in a place: the best first, pairs where no single one does, else what to buy."""
+
+from bench_lamp.board.spec import PartSpec, spec_text
+from bench_lamp.case.case import Case
+from bench_lamp.case.part_spec import around, offered_spec, wanted_spec
+from bench_lamp.checks.substitute import best_first
+from bench_lamp.shop.stock import Level
+from bench_lamp.sums.codes import combined
+from bench_lamp.units import exact
+from bench_lamp.units.format import capacitance
+from bench_lamp.units.marking import PartClass
+
+#: A pair stands in when it comes so close.
+PAIR_ROOM = 0.05
+_CLASSES = {"F": PartClass.CAPACITOR, "Ω": PartClass.RESISTOR, "H": PartClass.INDUCTOR}
+
+
+def _offered(case: Case, want: PartSpec) -> list[tuple[Level, PartSpec]]:
+    return [(level, offered_spec(want, level.part)) for level in case.stock if level.count > 0]
+
+
+def fitting_stock(case: Case, part: str) -> tuple[Level, ...]:
+    """Return the shop's parts that fit in all that is known, and of which something is known."""
+    want = wanted_spec(case, part)
+    known = {
+        str(i): (level, have)
+        for i, (level, have) in enumerate(_offered(case, want))
+        if _is_told(want, have)
+    }
+    named = [(key, have) for key, (_, have) in known.items()]
+    found = best_first(want, named, around(case, part, want, PartSpec()))
+    return tuple(known[key][0] for key, _, _ in found)
+
+
+def _is_told(want: PartSpec, have: PartSpec) -> bool:
+    """Whether an offered part says what it is at all: a value, a rating or a type."""
+    same_kind = have.kind is None or want.kind is None or have.kind is want.kind
+    return same_kind and bool(
+        (want.value and have.value)
+        or (want.type and have.type)
+        or (not want.value and not want.type and have.amps)
+    )
+
+
+def pair_words(case: Case, part: str) -> str:
+    """Say which two of the shop's parts make a value; empty where none do, or one alone does."""
+    want = wanted_spec(case, part)
+    if not want.value or want.kind is None or want.kind.unit not in _CLASSES:
+        return ""
+    have = [
+        spec.value
+        for _, spec in _offered(case, want)
+        if spec.value and spec.kind in {None, want.kind} and spec.volts >= want.volts
+    ]
+    if not have:
+        return ""
+    one, other, is_series, made = combined(want.value, _CLASSES[want.kind.unit], have=tuple(have))[
+        0
+    ]
+    if abs(made / want.value - 1) > PAIR_ROOM:
+        return ""
+    how = "in series" if is_series else "in parallel"
+    return f"Two from the shop: {_written(one, want)} and {_written(other, want)} {how}, {_written(made, want)}."
+
+
+def _written(value: float, want: PartSpec) -> str:
+    unit = want.kind.unit if want.kind else ""
+    return capacitance(value, figures=3) if unit == "F" else exact(value, unit, figures=3)
+
+
+def shop_words(case: Case, part: str) -> tuple[str, ...]:
+    """Say what the shop has for a place: a pair, or what to buy; nothing where the shop keeps no stock."""
+    if not case.stock or fitting_stock(case, part):
+        return ()
+    want = wanted_spec(case, part)
+    pair = pair_words(case, part)
+    told = spec_text(want)
+    buy = f"Nothing in the shop fits. To buy: {told}." if told else ""
+    return tuple(filter(None, (pair, buy)))

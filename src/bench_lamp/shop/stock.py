@@ -1,0 +1,38 @@
+"""Levels of the stock: what was put in less what was taken, over all jobs."""
+
+from collections import Counter
+from collections.abc import Iterable
+
+from msgspec import Struct
+
+from bench_lamp.journal import JobState
+
+
+class Level(Struct, frozen=True, kw_only=True):
+    """How many of one part lie in one place."""
+
+    #: As it was written: `100 uF 350 V 105C`.
+    part: str
+    #: Drawer or donor board: `drawer 12`, `donor QH-099`.
+    place: str
+    count: int
+
+
+def levels(states: Iterable[JobState]) -> tuple[Level, ...]:
+    """Return what is left, by part and place; a replacement from a place takes one, struck it comes back.
+
+    What was taken without ever having been put in counts below nothing, and is shown as it is: a
+    count that is wrong is to be seen.
+    """
+    found: Counter[tuple[str, str]] = Counter()
+    for state in states:
+        for move in state.stock:
+            found[move.part, move.place] += move.count
+        for swap in state.replaced:
+            if swap.source:
+                found[swap.fitted, swap.source] -= 1
+    return tuple(
+        Level(part=part, place=place, count=count)
+        for (part, place), count in sorted(found.items())
+        if count
+    )

@@ -1,0 +1,128 @@
+"""The shop's parts: levels folded from movements, the table both ways, what is offered for a place."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from bench_lamp.case.shop_parts import fitting_stock, pair_words, shop_words
+from bench_lamp.journal import JobState
+from bench_lamp.journal.events import PartReplaced
+from bench_lamp.journal.part_events import StockMoved
+from bench_lamp.shop import Level, levels, read_stock, stock_csv
+from bench_lamp.shop.stock_table import said_stock
+from bench_lamp.stages import card_for
+
+
+def state(*moves: tuple[str, str, int], used: tuple[tuple[str, str], ...] = ()) -> JobState:
+    return JobState(
+        job="J",
+        stock=tuple(StockMoved(part=p, place=w, count=n) for p, w, n in moves),
+        replaced=tuple(PartReplaced(part="X", out="x", fitted=p, source=w) for p, w in used),
+    )
+
+
+def test_levels_are_what_was_put_in_less_what_was_used_over_all_jobs():
+    first = state(("100 uF 350 V", "drawer 12", 5), ("47 uF 350 V", "drawer 12", 2))
+    other = state(
+        ("47 uF 350 V", "drawer 12", -2),
+        used=(("100 uF 350 V", "drawer 12"), ("IC1", "donor QH-099")),
+    )
+    assert levels((first, other)) == (
+        Level(part="100 uF 350 V", place="drawer 12", count=4),
+        Level(part="IC1", place="donor QH-099", count=-1),
+    )
+
+
+@pytest.mark.parametrize(
+    ("text", "moves", "errors"),
+    [
+        ("part,place,count\n100 uF 350 V,drawer 12,5\n", [("100 uF 350 V", "drawer 12", 5)], 0),
+        ("10k 1 W;drawer 3;20", [("10k 1 W", "drawer 3", 20)], 0),
+        ("a\tb\t3", [("a", "b", 3)], 0),
+        ("known,drawer 1,7", [("known", "drawer 1", 4)], 0),
+        ("known,drawer 1,0", [("known", "drawer 1", -3)], 0),
+        ("known,drawer 1,3", [], 0),
+        ("a,b", [], 1),
+        ("a,b,many\nc,d,2", [("c", "d", 2)], 1),
+        (",,5", [], 1),
+        ("\n\n", [], 0),
+        ("a,b,99999999", [], 1),
+        ("x" * 200 + ",b,1", [], 1),
+    ],
+)
+def test_a_table_is_what_lies_there_now(text, moves, errors):
+    have = (Level(part="known", place="drawer 1", count=3),)
+    found, wrong = read_stock(text, have)
+    assert [(m.part, m.place, m.count) for m in found] == moves
+    assert len(wrong) == errors
+    assert all(w.startswith("line ") for w in wrong)
+
+
+@given(
+    st.lists(
+        st.tuples(
+            st.sampled_from(["a, b", 'say "x"', "100 µF"]),
+            st.sampled_from(["drawer 1", "donor;2"]),
+            st.integers(1, 99),
+        ),
+        max_size=5,
+        unique_by=lambda x: x[:2],
+    )
+)
+def test_a_table_that_is_written_is_read_again(rows):
+    found = tuple(Level(part=p, place=w, count=n) for p, w, n in rows)
+    moves, errors = read_stock(stock_csv(found))
+    assert not errors
+    assert {(m.part, m.place, m.count) for m in moves} == set(rows)
+
+
+@given(st.text(max_size=80))
+def test_any_table_is_read_or_said_wrong_by_line(text):
+    moves, errors = read_stock(text)
+    assert all(m.count for m in moves)
+    assert all(e.startswith("line ") for e in errors)
+
+
+def test_a_movement_is_said():
+    assert said_stock("stock -2 x 10k 1 W from drawer 3") == StockMoved(
+        part="10k 1 W", place="drawer 3", count=-2
+    )
+    assert said_stock("C4") is None
+
+
+STOCK = (
+    Level(
+        part="100 uF 350 V 105C 18x35 pitch 7.5 ripple 0.5 A esr 0.9", place="drawer 12", count=3
+    ),
+    Level(part="100 uF 400 V", place="drawer 14", count=1),
+    Level(part="100 uF 200 V", place="drawer 13", count=9),
+    Level(part="47 uF 350 V", place="drawer 12", count=4),
+    Level(part="100 uF 350 V 105C", place="drawer 15", count=0),
+    Level(part="type TR-405K", place="donor QH-099", count=1),
+    Level(part="a box of screws", place="shelf", count=100),
+)
+
+
+def test_what_fits_of_the_shop_comes_first_best_first_and_is_taken_by_one_key(job):
+    seen = job.seen(draft={"part": "C4", "action": "replaced", "out": "100 uF 250 V"})
+    case = replace(seen.case, stock=STOCK)
+    assert [x.place for x in fitting_stock(case, "C4")] == ["drawer 12", "drawer 14"]
+    card = card_for("swap", case, seen.hand)
+    assert card.runners[0].note == "3 there"
+    (body,) = card.runners[0].log
+    assert (body.fitted, body.source) == (STOCK[0].part, "drawer 12")
+    assert [x.place for x in fitting_stock(case, "U1")] == ["donor QH-099"]
+    assert fitting_stock(case, "F4") == ()
+
+
+def test_a_pair_stands_in_where_no_single_part_does_else_what_to_buy_is_said(job):
+    two = (Level(part="50 uF 350 V", place="drawer 12", count=2),)
+    case = replace(job.seen().case, stock=two)
+    assert (
+        pair_words(case, "C4")
+        == "Two from the shop: 50\u202fµF and 50\u202fµF in parallel, 100\u202fµF."
+    )
+    words = shop_words(case, "C4")
+    assert "To buy: electrolytic 100\u202fµF 250\u202fV" in words[-1]
+    assert shop_words(job.seen().case, "C4") == (), "a shop that keeps no stock is not nagged"
