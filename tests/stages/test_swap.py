@@ -22,7 +22,7 @@ from bench_lamp.journal.open_events import OpenEnd
 from bench_lamp.journal.part_events import PartMeasured
 from bench_lamp.stages import card_for
 from bench_lamp.stages.swap.swap_view import changed, swap_view
-from bench_lamp.sums.at_rest import least_reservoir
+from bench_lamp.sums.at_rest import inrush_peak, least_reservoir
 
 #: Part, what goes in, and whether it is logged, refused, or shown with its reasons.
 OFFERS = [
