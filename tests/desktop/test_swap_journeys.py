@@ -57,15 +57,20 @@ def test_a_capacitor_goes_in_within_twenty_keys_with_what_it_must_keep(open_benc
     assert keys + 1 <= 20
 
 
+def left(hands, place: str) -> int:
+    return sum(x.count for x in hands.session.case.stock if x.place == place)
+
+
 def test_the_shops_parts_are_said_dropped_used_and_saved(open_bench, tmp_path):
     hands = open_bench()
     hands.open(JOB, "swap", "discharged")
-    hands.enter("stock 3 x 100 uF 350 V 105C in drawer 12")
-    assert [x.count for x in hands.session.case.stock] == [3]
+    said = "100 uF 350 V 105C 18x35 pitch 7.5 ripple 1 A esr 0.5"
+    hands.enter(f"stock 3 x {said} in drawer 77")
+    assert left(hands, "drawer 77") == 3
     table = tmp_path / "stock.csv"
     table.write_text("part,place,count\n47 uF 350 V,drawer 9,2\n", encoding="utf-8")
     hands.session.take_dropped(table)
-    hands.wait(lambda: len(hands.session.case.stock) == 2)
+    hands.wait(lambda: left(hands, "drawer 9") == 2)
     table.write_text("part,place,count\n47 uF,drawer 9\n", encoding="utf-8")
     hands.session.take_dropped(table)
     hands.wait(lambda: "line 2" in hands.said)
@@ -73,14 +78,21 @@ def test_the_shops_parts_are_said_dropped_used_and_saved(open_bench, tmp_path):
     hands.type("1")
     hands.settle()
     hands.enter()
-    hands.press(Qt.Key.Key_A, ALT, "a")
+    number = next(i for i, c in enumerate(hands.card.card.choices) if "drawer 77" in c.text)
+    key = "ab"[number]
+    hands.press(Qt.Key(ord(key.upper())), ALT, key)
     hands.settle()
     last = hands.state.replaced[-1]
-    assert (last.part, last.fitted, last.source) == ("C4", "100 uF 350 V 105C", "drawer 12")
-    assert next(x for x in hands.session.case.stock if x.place == "drawer 12").count == 2
+    assert (last.part, last.fitted, last.source) == ("C4", said, "drawer 77")
+    assert left(hands, "drawer 77") == 2
     hands.shortcut("Ctrl+Z")
     hands.settle()
-    assert next(x for x in hands.session.case.stock if x.place == "drawer 12").count == 3
+    assert left(hands, "drawer 77") == 3
+    hands.session.begin_with({})
+    hands.press(Qt.Key.Key_S, ALT, "s")
+    hands.wait(lambda: bool(list(tmp_path.rglob("*.stock.csv"))))
+    (saved,) = tmp_path.rglob("*.stock.csv")
+    assert f"{said},drawer 77,3" in saved.read_text(encoding="utf-8")
 
 
 def test_a_part_that_does_not_fit_is_shown_why_and_may_stay_for_now(open_bench):

@@ -109,8 +109,9 @@ def test_what_fits_of_the_shop_comes_first_best_first_and_is_taken_by_one_key(jo
     case = replace(seen.case, stock=STOCK)
     assert [x.place for x in fitting_stock(case, "C4")] == ["drawer 12", "drawer 14"]
     card = card_for("swap", case, seen.hand)
-    assert card.runners[0].note == "3 there"
-    (body,) = card.runners[0].log
+    assert card.choices[0].text == "100\u202fµF 350\u202fV, drawer 12"
+    assert card.choices[0].note.startswith("3 there")
+    (body,) = card.choices[0].log
     assert (body.fitted, body.source) == (STOCK[0].part, "drawer 12")
     assert [x.place for x in fitting_stock(case, "U1")] == ["donor QH-099"]
     assert fitting_stock(case, "F4") == ()

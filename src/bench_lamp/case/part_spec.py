@@ -121,16 +121,16 @@ def judged(case: Case, part: str, text: str) -> Verdict:
 def wanted_text(case: Case, part: str) -> str:
     """Say what belongs in a part's place, as short as it is marked; empty where nobody knows."""
     want = wanted_spec(case, part)
-    short = PartSpec(
-        kind=want.kind if not (want.value or want.amps) else None,
-        value=want.value, volts=want.volts, amps=want.amps, watts=want.watts, speed=want.speed, type=want.type,
-    )  # fmt: skip
     if want.kind is SpecKind.FUSE:
         return str(want.rating or "")
-    if want.value and not want.kind:
-        return ""
-    marked = spec_text(replace(short, kind=want.kind))
-    return marked.removeprefix(want.kind.value if want.kind else "").strip()
+    return short_text(want) if want.kind is not None else ""
+
+
+def short_text(spec: PartSpec) -> str:
+    """Say a part as it is marked: value, volts, amperes, watts, type; `100 µF 350 V`."""
+    kept = ("value", "volts", "amps", "watts", "speed", "type")
+    short = PartSpec(kind=spec.kind, **{name: getattr(spec, name) for name in kept})
+    return spec_text(short).removeprefix(spec.kind.value if spec.kind else "").strip()
 
 
 def amendments(case: Case, part: str) -> tuple[Amendment, ...]:

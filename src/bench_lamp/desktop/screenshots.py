@@ -215,7 +215,7 @@ def _intake(bench: Running) -> None:
 
 def _swap(bench: Running) -> None:
     _open(bench, "QH-004/2", "swap", "discharged")
-    bench.session.begin_with({"part": "C4"})
+    bench.session.begin_with({"part": "C4", "action": "replaced", "out": "100 µF 250 V"})
 
 
 def _lanes(bench: Running) -> None:
@@ -251,10 +251,14 @@ def _handback(bench: Running) -> None:
 
 
 def _daylight(bench: Running) -> None:
+    """The pocket sheet over the rails, in Daylight."""
     bench.session.describe()
     bench.window.page.maps.toggle()
     _open(bench, "QH-017/1", "rails")
     bench.window.look.set_theme("daylight")
+    bench.session.look_at("C1")
+    bench.window.pocket.toggle()
+    bench.window.pocket.sheet.open_sum("reservoir")
 
 
 VIEWS: dict[str, Callable[[Running], None]] = {
@@ -276,5 +280,5 @@ VIEWS: dict[str, Callable[[Running], None]] = {
     "handback": _handback,
     "map": _map,
     "workshop": _workshop,
-    "rails-daylight": _daylight,
+    "pocket-daylight": _daylight,
 }

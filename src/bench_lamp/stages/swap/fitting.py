@@ -13,6 +13,8 @@ from bench_lamp.case.part_spec import (
     amendments,
     around,
     judged,
+    offered_spec,
+    short_text,
     wanted_spec,
     wanted_text,
 )
@@ -20,6 +22,7 @@ from bench_lamp.case.shop_parts import fitting_stock, shop_words
 from bench_lamp.checks.substitute import Rule, State, Verdict, judge
 from bench_lamp.journal.events import PartReplaced
 from bench_lamp.journal.open_events import OpenEnd
+from bench_lamp.shop.stock import Level
 from bench_lamp.stages.swap.removal import before_power, house_words
 
 #: Never fitted for now: they protect.
@@ -66,10 +69,10 @@ def in_card(case: Case, part: str, out: str) -> Card:
             prefill=wanted_text(case, part) or out,
             hint="as marked on the part",
         ),
-        runners=_from_stock(case, part, out),
+        choices=_from_stock(case, part, out),
         why_heading="What fits",
         why=(
-            *(r.text for r in needs),
+            *(("What it must keep stands beside.",) if needs else ()),
             *needed_words(case, part),
             *_also(case, part),
             *shop_words(case, part),
@@ -98,13 +101,17 @@ def _from_stock(case: Case, part: str, out: str) -> tuple[Choice, ...]:
     return tuple(
         Choice(
             key=f"Alt+{chr(ord('a') + number)}",
-            text=f"{level.part}, {level.place}",
-            note=f"{level.count} there",
+            text=f"{_short(case, part, level)}, {level.place}",
+            note=f"{level.count} there · {level.part}",
             log=(PartReplaced(part=part, out=out, fitted=level.part, source=level.place),),
             draft={"part": part, "step": "after"},
         )
         for number, level in enumerate(fitting_stock(case, part)[:3])
     )
+
+
+def _short(case: Case, part: str, level: Level) -> str:
+    return short_text(offered_spec(wanted_spec(case, part), level.part)) or level.part
 
 
 def _also(case: Case, part: str) -> tuple[str, ...]:

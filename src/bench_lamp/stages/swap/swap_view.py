@@ -97,7 +97,7 @@ def _measured(case: Case, part: str) -> str:
 
 def _into(fits: bool | None, has_needs: bool) -> str:
     if fits is None:
-        return "must keep what stands beside" if has_needs else "the profile knows no rule of it"
+        return "must keep what stands below" if has_needs else "the profile knows no rule of it"
     return "fits in all that is known" if fits else "does not fit"
 
 
