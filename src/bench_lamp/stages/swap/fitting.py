@@ -143,7 +143,7 @@ def _never(case: Case, part: str, verdict: Verdict) -> str:
 
 def _fitted(case: Case, hand: Hand, text: str) -> Accepted:
     part = hand.draft["part"]
-    body = PartReplaced(part=part, out=hand.draft["out"], fitted=text)
+    body = PartReplaced(part=part, out=hand.draft.get("out", ""), fitted=text)
     want = wanted_spec(case, part)
     if want.kind is SpecKind.FUSE or part in _plugs(case):
         return Accepted(
@@ -170,7 +170,7 @@ def refused_card(case: Case, hand: Hand) -> Card:
     part, text = hand.draft["part"], hand.draft["fitted"]
     verdict = judged(case, part, text)
     base = {k: v for k, v in hand.draft.items() if k != "fitted"}
-    body = PartReplaced(part=part, out=hand.draft["out"], fitted=text)
+    body = PartReplaced(part=part, out=hand.draft.get("out", ""), fitted=text)
     reason = "; ".join(r.text for r in verdict.broken)
     return Card(
         id=f"swap-refused:{part}",

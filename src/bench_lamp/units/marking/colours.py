@@ -20,10 +20,17 @@ PPM = {
 _OTHER = {
     "bk": "black", "blk": "black", "bn": "brown", "br": "brown", "brn": "brown", "rd": "red", "og": "orange",
     "or": "orange", "org": "orange", "ye": "yellow", "yel": "yellow", "gn": "green", "grn": "green",
-    "bu": "blue", "bl": "blue", "blu": "blue", "vt": "violet", "vio": "violet", "purple": "violet",
+    "bu": "blue", "blu": "blue", "vt": "violet", "vio": "violet", "purple": "violet",
     "gy": "grey", "gray": "grey", "gry": "grey", "wh": "white", "wht": "white", "gd": "gold", "gld": "gold",
     "sr": "silver", "slv": "silver", "pk": "pink",
 }  # fmt: skip
+#: Short words that two colours share.
+DOUBTFUL = {
+    "bl": "bk for black or bu for blue",
+    "gr": "gn for green or gy for grey",
+    "g": "gn, gy or gd",
+    "b": "bk, bn or bu",
+}
 #: Digits before the power of ten, by number of bands.
 _FIGURES = {3: 2, 4: 2, 5: 3, 6: 3}
 NO_BAND = 0.20
@@ -39,6 +46,11 @@ def colours_in(text: str) -> tuple[str, ...]:
     """
     words = text.lower().replace(",", " ").replace("-", " ").replace("/", " ").split()
     found = [word if word in POWERS else _OTHER.get(word, "") for word in words]
+    doubtful = [word for word in words if word in DOUBTFUL]
+    if doubtful and all(f or w in DOUBTFUL for f, w in zip(found, words, strict=True)):
+        raise MarkingError(
+            f"“{doubtful[0]}” may be two colours", hint=f"Write {DOUBTFUL[doubtful[0]]}."
+        )
     return tuple(found) if found and all(found) else ()
 
 

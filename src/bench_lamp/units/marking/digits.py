@@ -15,7 +15,7 @@ POWERS_96 = {
 }  # fmt: skip
 _SHAPE_96 = re.compile(r"(\d\d)([A-Z])")
 #: Most figures that a part shows as they are.
-_PLAIN = re.compile(r"(?:[1-9]\d{0,2}|0(?=[.,]))(?:[.,]\d{1,2})?")
+_PLAIN = re.compile(r"(?:[1-9]\d{0,2}|0(?=[.,]))(?:[.,]\d{1,3})?")
 
 
 def digit_readings(text: str, part: PartClass) -> tuple[Marked, ...]:
@@ -31,14 +31,24 @@ def digit_readings(text: str, part: PartClass) -> tuple[Marked, ...]:
         found.append((MarkingCode.THREE_DIGITS, _coded(text[:2], text[2], part)))
     if re.fullmatch(r"\d{4}", text) and not text.startswith("0") and part is PartClass.RESISTOR:
         found.append((MarkingCode.FOUR_DIGITS, float(f"{text[:3]}e{text[3]}")))
-    # A capacitor or coil of three figures that do not end in 0 is always coded.
-    if _PLAIN.fullmatch(text) and (len(text) != 3 or text[-1] == "0" or "." in text):
-        found.append((MarkingCode.PLAIN, float(text.replace(",", ".")) * BASE[part]))
+    found += [(MarkingCode.PLAIN, value) for value in _plain(text, part)]
     return tuple(
         Marked(part=part, value=float(f"{value:.6g}"), code=code)
         for code, value in found
         if value > 0
     )
+
+
+def _plain(text: str, part: PartClass) -> tuple[float, ...]:
+    """Return what figures are as they stand; of three that do not end in 0 a part is always coded."""
+    is_code = len(text) == 3 and text.isdigit() and text[-1] != "0"
+    if not _PLAIN.fullmatch(text) or is_code:
+        return ()
+    number = float(text.replace(",", "."))
+    # Film and wet capacitors carry a fraction in microfarads: 0.022, 4.7.
+    micro = (number * 1e-6,) if part is PartClass.CAPACITOR and not text.isdigit() else ()
+    own = (number * BASE[part],) if part is not PartClass.CAPACITOR or number >= 1 else ()
+    return (*micro, *own)
 
 
 def _coded(figures: str, power: str, part: PartClass) -> float:

@@ -19,10 +19,14 @@ from bench_lamp.units.marking.values import Marked, MarkingCode, MarkingError, P
 from bench_lamp.units.quantity import UnitError, parse_quantity
 from bench_lamp.units.series import finest_series
 
+#: Larger resistors are rare.
+LARGEST_OHM = 1e9
 #: Longest text that is looked at.
 MOST = 60
 _UNIT_OF = {"Ω": PartClass.RESISTOR, "F": PartClass.CAPACITOR, "H": PartClass.INDUCTOR}
-_VOLTS = re.compile(r"(\d+(?:[.,]\d+)?)\s*V(?:DC)?", re.IGNORECASE)
+_VOLTS = re.compile(r"(\d+(?:[.,]\d+)?)\s*(k?)V(?:DC|AC)?", re.IGNORECASE)
+#: Value, tolerance and volts in one go: `2n2K100`, `104J250`.
+_IN_ONE = re.compile(r"(\d*[pnu]\d*|\d{3})([FGJKM])(\d{2,4})V?", re.IGNORECASE)
 _TANTALUM = re.compile(r"(?:([GJACDEVT])(\d{3})|(\d{3})([GJACDEVT]))")
 #: A unit that is written out; and figures that stand apart, which are no one code.
 _OWN_UNIT = re.compile(r"(?i)\d\s*(?:[munpk]\s*F|[munp]\s*H|[mk]?\s*(?:Ω|ohms?))$")
@@ -58,6 +62,8 @@ def read_marking(text: str, part: PartClass | None = None) -> tuple[Marked, ...]
         raise MarkingError("Nothing to read" if not tidy else "Too long for a marking",
                            hint="Type what stands on the part, or its colours.")  # fmt: skip
     classes = (part,) if part is not None else tuple(PartClass)
+    if re.fullmatch(r"0+(?:R0*)?|R0+", tidy, re.IGNORECASE):
+        raise MarkingError("That is a link: 0 Ω", hint="Measure it as a wire.")
     bands = colours_in(tidy)
     if bands:
         coloured = (c for c in classes if c is not PartClass.CAPACITOR)
@@ -70,7 +76,8 @@ def read_marking(text: str, part: PartClass | None = None) -> tuple[Marked, ...]
 
 def _unlikely(marked: Marked) -> tuple[bool, int]:
     # Plain figures of three digits come behind the code: 104 is rarely 104 of anything.
-    return (not marked.is_preferred, int(marked.code is MarkingCode.PLAIN))
+    is_huge = marked.part is PartClass.RESISTOR and marked.value > LARGEST_OHM
+    return (not marked.is_preferred or is_huge, int(marked.code is MarkingCode.PLAIN))
 
 
 def _each_once(found: Iterable[Marked]) -> tuple[Marked, ...]:
@@ -115,7 +122,7 @@ def _split(text: str, part: PartClass) -> Iterator[tuple[str, str]]:
         base, letter = joined[:-1], joined[-1].upper()
         # A letter that gives the power of ten is no tolerance; K and M are both, behind a code.
         is_power = letter in LETTERS[part] and base.isdigit()
-        if not is_power or (letter in "KM" and len(base) >= 3):
+        if not is_power or (letter in "KMG" and len(base) >= 3):
             yield base, letter
 
 
@@ -140,17 +147,23 @@ def _with_units(text: str, part: PartClass) -> Iterator[Marked]:
         and found.value > 0
         and not found.is_overload
     ):
-        rated = float(volts[1].replace(",", ".")) if volts else 0.0
+        rated = _rated(volts) if volts else 0.0
         yield Marked(part=part, value=found.value, code=MarkingCode.PLAIN, volts=rated)
+
+
+def _rated(match: re.Match[str]) -> float:
+    return float(match[1].replace(",", ".")) * (1e3 if match[2] else 1.0)
 
 
 def _without_extras(text: str) -> tuple[str, float, str]:
     """Return a capacitor's marking without volts and class of ceramic, and those."""
     volts, dielectric, kept = 0.0, "", []
+    if match := _IN_ONE.fullmatch(text):
+        return f"{match[1]}{match[2].upper()}", float(match[3]), ""
     for word in text.upper().split():
         match = _VOLTS.fullmatch(word)
         if match:
-            volts = float(match[1].replace(",", "."))
+            volts = _rated(match)
         elif word in DIELECTRICS:
             dielectric = word
         elif word[:2] in VOLT_CODES and len(word) >= 5 and word[2:5].isdigit():
