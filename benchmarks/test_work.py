@@ -81,6 +81,29 @@ def test_a_keystroke_is_answered_within_a_frame(benchmark, open_bench):
     assert statistics.median(benchmark.stats.stats.data) < 0.016
 
 
+def test_the_pocket_sheet_opens_and_answers_within_a_frame(benchmark, open_bench):
+    """Opened from the keyboard on the sum that was used last, to the painted sheet; then a key in it."""
+    hands = open_bench()
+    hands.session.open_job("QH-017/1", "rails")
+    hands.settle()
+    hands.wait(lambda: hands.bench.late_loading.is_done)
+    pocket = hands.window.pocket
+    pocket.toggle()
+    pocket.sheet.open_sum("reservoir")
+    pocket.toggle()
+
+    def open_it() -> None:
+        pocket.toggle()
+        QApplication.processEvents()
+        hands.type("1")
+        QApplication.processEvents()
+        pocket.toggle()
+
+    benchmark.pedantic(open_it, rounds=40, warmup_rounds=3)
+    # Two of them: the opening and the key.
+    assert statistics.median(benchmark.stats.stats.data) < 2 * 0.016
+
+
 def test_opening_a_job_of_2000_events(benchmark, live_job, tmp_path):
     """Read from the file, folded, judged and planned: under 100 ms."""
     for i in range(2000 - len(live_job.events)):

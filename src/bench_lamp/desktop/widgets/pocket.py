@@ -46,6 +46,8 @@ class PocketSheet(QWidget):
         self.sums = SumList(look)
         self.sums.picked.connect(self.open_sum)
         self.rows: list[GivenRow] = []
+        #: The sum that the fields are of.
+        self._made_for = ""
         #: The field that had the keyboard last.
         self._last = self.line
         self.message = Words(look, 15, 500, "edge", wrap=True)
@@ -115,8 +117,14 @@ class PocketSheet(QWidget):
         typed = self._typed.setdefault(sum_id, {})
         for key, text in self._fill(sum_id).items():
             typed.setdefault(key, text)
+        # Fields are dear to make: those of the sum that stands here already are kept.
+        is_here = self.rows and self._made_for == sum_id
         self.view = pocket_view(sum_id, typed)
-        self._make_rows(self.view)
+        if is_here:
+            for row, line in zip(self.rows, self.view.lines, strict=True):
+                row.field.setText(line.text)
+        else:
+            self._make_rows(self.view)
         self._show_sum(is_sum=True)
         self.keys.setText(SUM_KEYS)
         self._refresh()
@@ -124,7 +132,7 @@ class PocketSheet(QWidget):
         empty.field.setFocus()
 
     def _make_rows(self, view: PocketView) -> None:
-        self._last = self.line
+        self._last, self._made_for = self.line, view.id
         for row in self.rows:
             row.setParent(None)
             row.deleteLater()
