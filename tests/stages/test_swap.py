@@ -7,7 +7,7 @@ from bench_lamp.board import ProfileLibrary
 from bench_lamp.board.spec import parse_spec
 from bench_lamp.cards.card import Accepted, Refused
 from bench_lamp.case.facts import facts_of
-from bench_lamp.case.needed import needed_words, unread_words
+from bench_lamp.case.needed import marked_words, needed_words, unread_words
 from bench_lamp.case.part_spec import judged, wanted_spec, wanted_text
 from bench_lamp.case.part_tests import across, expected, judge_measured, parallel_words
 from bench_lamp.checks.part_value import (
@@ -241,7 +241,8 @@ def test_the_surface_shows_out_beside_in_with_each_rule(job):
     assert (view.out, view.into, view.fits) == ("100 uF 250 V", "100 uF 200 V 105C", False)
     assert view.rules[0].about == "volts", "what is not met stands first"
     assert [m.picture.side for m in view.maps] == ["parts", "solder"]
-    assert [name for name, _ in view.ways] == ["Out", "Then"]
+    assert [name for name, _ in view.ways] == ["Out", "Near", "Then"]
+    assert "U2" in view.ways[1][1], "24 mm beside C4"
     job.log(PartReplaced(part="C4", out="a", fitted="b"))
     assert changed(job.seen().case).swaps == (("C4", "a", "b"),)
 
@@ -287,6 +288,10 @@ def test_what_the_circuit_needs_is_said_of_a_reservoir(job, orrery):
 def test_a_part_that_cannot_be_read_is_read_elsewhere(job):
     assert "profile’s" in unread_words(job.seen().case, "C4")[0]
     assert "good board" in unread_words(job.seen().case, "R99")[0]
+    draft = {"part": "R99", "action": "replaced", "list": "Q1 Q3"}
+    card = card_for("swap", *job.seen(draft=draft))
+    assert any("good board" in text for text in card.why)
+    assert card.why[-1] == "Still to do: Q1, Q3."
 
 
 @pytest.mark.parametrize(
@@ -305,3 +310,16 @@ def test_a_whole_supply_is_replaced_only_in_that_school(job, part, offers):
         assert "7 lighting is AC and must stay" in minds or "lighting" in minds
         assert "ties the grounds" in minds
         assert whole.choices[0].log[0].fitted == "a modern supply"
+
+
+@pytest.mark.parametrize(
+    ("part", "out", "says"),
+    [
+        ("R9", "470", "470 is 47\u202fΩ or 470\u202fΩ: measure it."),
+        ("C4", "100 uF", ""),
+        ("R9", "4k7", ""),
+    ],
+)
+def test_a_marking_with_two_readings_is_to_be_measured(job, part, out, says):
+    words = " ".join(marked_words(job.seen().case, part, out))
+    assert words == says

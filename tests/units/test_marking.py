@@ -1,6 +1,8 @@
 """Markings: what each code says, what it cannot say, and every preferred value there and back."""
 
 import math
+import random
+from fractions import Fraction
 
 import pytest
 from hypothesis import given
@@ -168,6 +170,80 @@ def test_every_preferred_capacitor_and_inductor_is_written_and_read_again(power)
                 for c in codes
                 if c
             )
+
+
+#: For the thousand cases: written here by hand, and by nothing of the program.
+TWO = (
+    10,
+    11,
+    12,
+    13,
+    15,
+    16,
+    18,
+    20,
+    22,
+    24,
+    27,
+    30,
+    33,
+    36,
+    39,
+    43,
+    47,
+    51,
+    56,
+    62,
+    68,
+    75,
+    82,
+    91,
+)
+THREE = (100, 105, 121, 147, 178, 205, 249, 332, 402, 499, 604, 715, 806, 953)
+NAMES = ["black", "brown", "red", "orange", "yellow", "green", "blue", "violet", "grey", "white"]
+
+
+def _wet(chance: random.Random):
+    micro = chance.choice((1, 10, 22, 47, 100, 220, 470, 1000, 2200, 4700))
+    return f"{micro} {chance.choice((16, 25, 35, 50, 63))}", C, Fraction(micro, 10**6)
+
+
+def _letters(chance: random.Random):
+    two = chance.choice(TWO)
+    letter, unit = chance.choice((("R", 1), ("k", 1000), ("M", 10**6)))
+    return f"{two // 10}{letter}{two % 10}", R, Fraction(two * unit, 10)
+
+
+def _bands(chance: random.Random):
+    if chance.random() < 0.5:
+        two, power = chance.choice(TWO), chance.randrange(6)
+        digits, last = (two // 10, two % 10, power), chance.choice(("gold", "silver"))
+        return " ".join([*(NAMES[d] for d in digits), last]), R, Fraction(two * 10**power)
+    three, power = chance.choice(THREE), chance.randrange(6)
+    digits = (three // 100, three // 10 % 10, three % 10, power)
+    return " ".join([*(NAMES[d] for d in digits), "brown"]), R, Fraction(three * 10**power)
+
+
+def _digits(chance: random.Random):
+    """Draw three digits, four, or a small capacitor in nanofarads."""
+    two, three, power = chance.choice(TWO), chance.choice(THREE), chance.randrange(6)
+    return chance.choice(
+        (
+            (f"{two}{power}", R, Fraction(two * 10**power)),
+            (f"{three}{power}", R, Fraction(three * 10**power)),
+            (f"{two}{power}{chance.choice('JKM')}", C, Fraction(two * 10**power, 10**12)),
+            (f"{two}{power}", L, Fraction(two * 10**power, 10**6)),
+            (f"{two // 10}n{two % 10}", C, Fraction(two, 10**10)),
+        )
+    )
+
+
+def test_a_thousand_markings_say_what_they_say_by_hand():
+    chance = random.Random(60062)
+    for _ in range(1000):
+        text, part, value = chance.choice((_wet, _letters, _bands, _digits))(chance)
+        found = [m.value for m in read_marking(text, part)]
+        assert any(math.isclose(x, float(value), rel_tol=1e-9) for x in found), (text, part, found)
 
 
 def _or_none(write, *arguments):

@@ -6,6 +6,7 @@ from bench_lamp.case.part_spec import wanted_spec
 from bench_lamp.case.readings import ripple_limit
 from bench_lamp.units import exact
 from bench_lamp.units.format import capacitance
+from bench_lamp.units.marking import MarkingError, PartClass, read_marking
 
 
 def needed_words(case: Case, part: str) -> tuple[str, ...]:
@@ -43,3 +44,19 @@ def unread_words(case: Case, part: str) -> tuple[str, ...]:
     return (
         f"Burnt or scraped? Read it on a good board{donor}: same place, size and neighbours, measured there.",
     )
+
+
+def marked_words(case: Case, part: str, text: str) -> tuple[str, ...]:
+    """Say that what stood on a part has several readings: `470 is 47 Ω or 470 Ω: measure it`."""
+    want = wanted_spec(case, part)
+    unit = want.kind.unit if want.kind else ""
+    classes = {"F": PartClass.CAPACITOR, "Ω": PartClass.RESISTOR, "H": PartClass.INDUCTOR}
+    try:
+        found = read_marking(text, classes.get(unit))
+    except MarkingError:
+        return ()
+    first = [m for m in found if m.part is found[0].part and m.is_preferred]
+    values = list(dict.fromkeys(exact(m.value, m.part.unit, figures=3) for m in first))
+    if len(values) < 2:
+        return ()
+    return (f"{text} is {' or '.join(values[:3])}: measure it.",)

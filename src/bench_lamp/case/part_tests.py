@@ -7,6 +7,7 @@ from bench_lamp.board.spec import PartSpec, SpecKind
 from bench_lamp.case.case import Case
 from bench_lamp.case.part_spec import wanted_spec
 from bench_lamp.checks.part_value import (
+    BESIDE,
     Measured,
     PartFound,
     State,
@@ -113,9 +114,9 @@ def expected(case: Case, part: str, state: State) -> str:
             if want.kind is SpecKind.ELECTROLYTIC
             else ""
         )
-        return (
-            f"{capacitance(low + extra, figures=3)} to {capacitance(high + extra, figures=3)}{esr}."
-        )
+        # What lies across has a tolerance of its own.
+        low, high = low + (1 - BESIDE) * extra, high + (1 + BESIDE) * extra
+        return f"{capacitance(low, figures=3)} to {capacitance(high, figures=3)}{esr}."
     return f"{exact(low, unit, figures=3)} to {exact(high, unit, figures=3)}."
 
 

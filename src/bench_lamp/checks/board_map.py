@@ -11,6 +11,8 @@ from bench_lamp.checks.plane import carried, homography, inverse
 
 #: Share of the picture's height that a light reaches.
 LIGHT_SHARE = 0.16
+#: Parts so near feel the heat of a soldering iron or hot air, in millimetres; and how many are named.
+NEAR_MM, MOST_NEAR = 30.0, 6
 
 
 class Lit(Struct, frozen=True, kw_only=True):
@@ -160,6 +162,22 @@ def millimetres(picture: Picture, one: Pair, other: Pair) -> float | None:
     x = (one[0] - other[0]) * picture.width_mm
     y = (one[1] - other[1]) * picture.height_mm
     return float((x * x + y * y) ** 0.5)
+
+
+def neighbours(profile: Profile, name: str) -> tuple[str, ...]:
+    """Return the parts within `NEAR_MM` of one on its picture, the nearest first; none without a size."""
+    spot = profile.spots.get(name_on_map(profile, name))
+    picture = profile.picture(spot.on) if spot is not None else None
+    if spot is None or picture is None:
+        return ()
+    parts = set(profile.part_ids()) - {name, name.partition(".")[0]}
+    far = {
+        other: millimetres(picture, spot.place, at.place)
+        for other, at in profile.spots.items()
+        if other in parts and at.on == spot.on
+    }
+    near = sorted((mm, other) for other, mm in far.items() if mm is not None and mm <= NEAR_MM)
+    return tuple(other for _, other in near[:MOST_NEAR])
 
 
 def spot_put(name: str, picture: Picture, at: Pair) -> Put:

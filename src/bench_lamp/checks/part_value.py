@@ -21,6 +21,8 @@ USUAL = {
 PLAIN = 0.1
 #: What hand-held meters add, as a share.
 METER = 0.03
+#: How far the capacitors beside one lie from what is marked, as a share.
+BESIDE = 0.3
 #: Loss of a good electrolytic at 100 Hz: its ESR is at most tan δ/(2πfC).
 TAN_DELTA, HERTZ = 0.25, 100.0
 #: Below this it is a short, above this a fuse is none, in ohms.
@@ -100,11 +102,11 @@ def judge_capacitor(
         return PartFound(
             word="small", text=f"{shown} for {good}{across}: too small, whatever lies across it."
         )
-    if extra and found.farads < low + 0.8 * extra:
+    if extra and found.farads < low + (1 - BESIDE) * extra:
         return PartFound(
             word="unclear", text=f"{shown} for {good}{across}: one of them is small. Lift a leg."
         )
-    if found.farads > high + 1.5 * extra:
+    if found.farads > high + (1 + BESIDE) * extra:
         return _too_large(shown, good, across, state)
     return PartFound(word="good", text=f"{shown} for {good}{across}: as marked.")
 

@@ -25,6 +25,10 @@ MARKS = {
 }
 
 
+#: Narrower than this, rules stand in one column.
+COLUMNS_PX = 620
+
+
 class SwapPicture(Painted):
     """One part, out beside in, with each rule; or each change as a pair."""
 
@@ -100,16 +104,18 @@ class SwapPicture(Painted):
         painter.drawPolyline([tip + QPointF(-6, -5), tip, tip + QPointF(-6, 5)])
 
     def _draw_rules(self, painter: QPainter, view: SwapView, top: float) -> float:
-        """Draw each rule as met or not, in two columns."""
-        row, half = float(self.look.px(24)), self.width() / 2
+        """Draw each rule as met or not, in two columns where there is room."""
+        row = float(self.look.px(24))
+        columns = 2 if self.width() > self.look.px(COLUMNS_PX) else 1
+        wide = self.width() / columns
         for number, rule in enumerate(view.rules):
-            mark, token = MARKS[rule.state] if view.fits is not None else MARKS[State.NOT_SAID]
-            x, y = 8 + (number % 2) * half, top + (number // 2) * row
-            self.line(painter, QRectF(x, y, row, row), mark, (14, 600), token)
-            word = "" if rule.state is State.MET else f"{rule.state}: "
-            shown = rule.text if view.fits is None else f"{word}{rule.text}"
-            self.line(painter, QRectF(x + row, y, half - row - 16, row), shown, (14, 500), "text")
-        return top + -(-len(view.rules) // 2) * row + 6
+            said = MARKS[rule.state] if view.fits is not None else MARKS[State.NOT_SAID]
+            x, y = 8 + (number % columns) * wide, top + (number // columns) * row
+            self.line(painter, QRectF(x, y, row, row), said[0], (14, 600), said[1])
+            word = "" if rule.state is State.MET or view.fits is None else f"{rule.state}: "
+            box = QRectF(x + row, y, wide - row - 16, row)
+            self.line(painter, box, f"{word}{rule.text}", (14, 500), "text")
+        return top + -(-len(view.rules) // columns) * row + 6
 
     def _draw_pair(self, painter: QPainter, y: float, part: str, out: str, fitted: str) -> float:
         look, height = self.look, self.look.px(58)

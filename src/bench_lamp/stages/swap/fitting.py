@@ -7,7 +7,7 @@ from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
 from bench_lamp.case.fuses import wanted_fuse
 from bench_lamp.case.hand import Hand
-from bench_lamp.case.needed import needed_words
+from bench_lamp.case.needed import marked_words, needed_words, unread_words
 from bench_lamp.case.part_spec import (
     amendment_text,
     amendments,
@@ -49,7 +49,11 @@ def out_card(case: Case, part: str, rest: str = "") -> Card:
             kind="text", field="out", prefill=wanted_text(case, part), hint="as marked on the part"
         ),
         why_heading="Then",
-        why=("What stood on it, with what was measured if you like. F2 reads a marking.",),
+        why=(
+            "What stood on it, with what was measured if you like. F2 reads a marking.",
+            *unread_words(case, part),
+            *((f"Still to do: {', '.join(rest.split())}.",) if rest else ()),
+        ),
         can_skip=False,
     )
 
@@ -73,6 +77,7 @@ def in_card(case: Case, part: str, out: str) -> Card:
         why_heading="What fits",
         why=(
             *(("What it must keep stands beside.",) if needs else ()),
+            *marked_words(case, part, out),
             *needed_words(case, part),
             *_also(case, part),
             *shop_words(case, part),

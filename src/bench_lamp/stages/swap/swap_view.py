@@ -7,7 +7,7 @@ from bench_lamp.board.spec import PartSpec
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.part_spec import judged, offered_spec, wanted_spec, wanted_text
-from bench_lamp.checks.board_map import LitMap, lit_map, name_on_map
+from bench_lamp.checks.board_map import NEAR_MM, LitMap, lit_map, name_on_map, neighbours
 from bench_lamp.checks.substitute import Rule, judge
 from bench_lamp.stages.swap.fitting import sorted_rules
 from bench_lamp.stages.swap.removal import before_power, comes_out, keeps_it
@@ -102,9 +102,11 @@ def _into(fits: bool | None, has_needs: bool) -> str:
 
 
 def _ways(case: Case, part: str, want: PartSpec) -> tuple[tuple[str, str], ...]:
-    steps = before_power(case, part, want)
+    steps, near = before_power(case, part, want), neighbours(case.profile, part)
+    shield = f"{', '.join(near)} within {NEAR_MM:g}\u202fmm: shield them from the heat."
     return (
         ("Out", f"{comes_out(case, want)}; {keeps_it(case, want)}."),
+        *((("Near", shield),) if near else ()),
         ("Then", f"{'; '.join(steps)}."),
     )
 
