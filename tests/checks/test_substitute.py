@@ -6,7 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bench_lamp.board.spec import PartSpec, SpecKind, parse_spec, spec_text
+from bench_lamp.board.spec import PartSpec, SpecKind, parse_spec
+from bench_lamp.board.spec_text import spec_text
 from bench_lamp.checks.substitute import Around, State, best_first, judge
 from bench_lamp.errors import BenchLampError
 
@@ -53,6 +54,9 @@ TABLE = [
     ("coil 82 uH 1 A ohms 0.2", "coil 68 uH 1 A ohms 0.2", ""),
     ("coil 82 uH 1 A ohms 0.2", "coil 47 uH 2 A ohms 0.1", "value"),
     ("coil 82 uH 1 A ohms 0.2", "coil 82 uH 2 A ohms 1", "ohms"),
+    ("chip type MB-16 NMOS 150 ns 5 V", "type MB-16 NMOS 120 ns 5 V", ""),
+    ("chip type MB-16 NMOS 150 ns 5 V", "type MB-16 NMOS 200 ns 5 V", "access time"),
+    ("chip type G-00 LS 5 V", "type G-00 HC 3.3 V", "family supply"),
     ("crystal 4 MHz", "crystal 4.0001 MHz", ""),
     ("crystal 4 MHz", "crystal 4.001 MHz", "value"),
 ]  # fmt: skip
@@ -70,7 +74,7 @@ def test_a_part_fits_or_breaks_these_rules(was, offered, broken):
 
 
 def _names(text: str) -> list[str]:
-    for whole in ("breaking capacity", "pin order"):
+    for whole in ("breaking capacity", "pin order", "access time"):
         text = text.replace(whole, whole.replace(" ", "_"))
     return [word.replace("_", " ") for word in text.split()]
 

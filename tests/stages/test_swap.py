@@ -24,6 +24,12 @@ from bench_lamp.stages import card_for
 from bench_lamp.stages.swap.swap_view import changed, swap_view
 from bench_lamp.sums.at_rest import inrush_peak, least_reservoir
 
+
+@pytest.fixture
+def ostrel_job(make_job):
+    return make_job(ProfileLibrary().get("ostrel-8"))
+
+
 #: Part, what goes in, and whether it is logged, refused, or shown with its reasons.
 OFFERS = [
     ("F4", "10 A slow", "logged"),
@@ -323,3 +329,31 @@ def test_a_whole_supply_is_replaced_only_in_that_school(job, part, offers):
 def test_a_marking_with_two_readings_is_to_be_measured(job, part, out, says):
     words = " ".join(marked_words(job.seen().case, part, out))
     assert words == says
+
+
+def test_a_list_is_ticked_off(job):
+    draft = take("swap", *job.seen(), "F4 C2 C3").draft
+    assert swap_view(*job.seen(draft=draft)).ticks == (("F4", False), ("C2", False), ("C3", False))
+    fitted = take("swap", *job.seen(draft={**draft, "out": "x"}), "10 A slow")
+    assert swap_view(*job.seen(draft=fitted.draft)).ticks == (
+        ("F4", True),
+        ("C2", False),
+        ("C3", False),
+    )
+    after = take("swap", *job.seen(draft={**fitted.draft, "out": "x"}), "8200 uF 35 V").draft
+    assert swap_view(*job.seen(draft=after)).ticks[1] == ("C2", True)
+
+
+def test_a_chip_tester_speaks_to_the_logic_and_the_twin_gives_a_value(ostrel_job):
+    answer = take("swap", *ostrel_job.seen(draft={"part": "U7", "test": "out"}), "fail")
+    assert [type(b).__name__ for b in answer.log] == ["PartMeasured", "PartTried"]
+    out = take("swap", *ostrel_job.seen(draft={"part": "R40", "action": "replaced"}), "twin 470")
+    card = card_for("swap", *ostrel_job.seen(draft={**out.draft, "part": "R40"}))
+    assert card.entry.prefill == "470"
+    assert any("measure it" in text for text in card.why)
+    assert any("From one good board" in text for text in card.why)
+
+
+def test_what_lies_across_is_named_in_the_verdict(job):
+    found = judge_measured(job.seen().case, "C112", "in circuit", "150 uF")
+    assert found.text == "150\u202fµF for 100\u202fµF, C203 across it: as marked."

@@ -89,6 +89,7 @@ def test_a_marking_says_tolerance_and_volts(text, tolerance, volts):
         ("gold brown gold", R, "no value begins with gold"),
         ("brown gold red", R, "Look again"),
         ("black", R, "wire"),
+        ("yellow violet red", C, "Measure it"),
         ("000", R, "link"),
         ("0R", R, "link"),
         ("br bl gr rd", R, "two colours"),

@@ -8,8 +8,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from bench_lamp.errors import BenchLampError
-from bench_lamp.units import FuseRating, UnitError, exact, parse_quantity
-from bench_lamp.units.format import capacitance
+from bench_lamp.units import FuseRating, UnitError, parse_quantity
 from bench_lamp.units.marking import MarkingError, PartClass, read_marking
 from bench_lamp.units.marking.tolerances import DIELECTRICS
 
@@ -57,6 +56,8 @@ _WORDS: dict[str, SpecKind] = {c.value: c for c in SpecKind} | {
     "zener": SpecKind.DIODE, "schottky": SpecKind.DIODE,
 }  # fmt: skip
 ROLES = ("reservoir", "timing", "coupling", "bypass")
+#: Logic families by their levels and speed; written behind the type.
+FAMILIES = ("TTL", "LS", "ALS", "AS", "S-TTL", "HC", "HCT", "AC", "ACT", "CMOS", "NMOS", "ECL")
 SAFETY_CLASSES = ("X1", "X2", "X3", "Y1", "Y2", "Y4")
 
 
@@ -79,6 +80,9 @@ class PartSpec(Struct, frozen=True, kw_only=True):
     across: float = 0.0
     tall: float = 0.0
     pitch: float = 0.0
+    #: Longest access time of a memory, in seconds; logic family of a chip.
+    access: float = 0.0
+    family: str = ""
     #: `slow` or `fast` of a fuse; `fast` of a diode.
     speed: str = ""
     #: What a fuse can break, in amperes.
@@ -122,6 +126,7 @@ _FIGURES: tuple[tuple[str, str, str], ...] = (
     ("ripple", rf"ripple\s*({_N}\s*m?A)\b", "A"),
     ("esr", rf"(?:esr|dcr|ohms)\s*({_N}\s*[mk]?)(?:Ω|R|ohms?)?(?=\s|,|$)", "Ω"),
     ("breaking", rf"breaking\s*({_N}\s*k?A)\b", "A"),
+    ("access", rf"({_N})\s*ns\b", ""),
     ("celsius", rf"({_N})\s*°?C\b", ""),
     ("tolerance", rf"(?:±|\+/-)?\s*({_N})\s*%", ""),
     ("volts", rf"({_N}\s*[mk]?V)(?:DC|AC|~)?(?=\s|,|$)", "V"),
@@ -179,7 +184,7 @@ def parse_spec(text: str, kind: SpecKind | None = None) -> PartSpec:
     cut(_PACKAGE, lambda m: found.update(package=m[1].upper()))
     cut(_SIZE, lambda m: found.update(across=_figure(m[1]), tall=_figure(m[2])))
     for name, shape, unit in _FIGURES:
-        share = 0.01 if name == "tolerance" else 1.0
+        share = {"tolerance": 0.01, "access": 1e-9}.get(name, 1.0)
         cut(
             re.compile(shape, re.IGNORECASE if name != "celsius" else 0),
             lambda m, name=name, unit=unit, share=share: found.update(
@@ -212,6 +217,8 @@ def _said(word: str) -> dict[str, object]:
         return {low: True}
     if high in SAFETY_CLASSES:
         return {"grade": high, "kind": SpecKind.SAFETY}
+    if high in FAMILIES:
+        return {"family": high}
     if high in DIELECTRICS:
         return {"grade": high}
     if low in ROLES:
@@ -248,49 +255,3 @@ def _kind_of(spec: PartSpec, text: str) -> SpecKind | None:
     if "hz" in text.lower() and spec.value:
         return SpecKind.CRYSTAL
     return None
-
-
-def spec_text(spec: PartSpec) -> str:
-    """Write a part as people say it; read again it is the same.
-
-    >>> spec_text(parse_spec("electrolytic 100u 250V 105C 18x36"))
-    'electrolytic 100 µF 250 V 105 °C Ø 18 × 36'
-    """
-    kind = spec.kind.value if spec.kind not in {None, SpecKind.SAFETY} and spec.kind else ""
-    unit = spec.kind.unit if spec.kind is not None else "F"
-    value = capacitance(spec.value) if unit == "F" else exact(spec.value, unit, figures=10)
-    words = (
-        kind,
-        value if spec.value else "",
-        _shown(spec.amps, "A"),
-        _shown(spec.volts, "V"),
-        _shown(spec.watts, "W"),
-        spec.speed,
-        spec.grade,
-        _plain(spec.celsius, "{:g}\u202f°C"),
-        _plain(100 * spec.tolerance, "±{:g}\u202f%"),
-        _plain(spec.across, "Ø {:g}") + _plain(spec.tall, " × {:g}"),
-        _plain(spec.pitch, "pitch {:g}"),
-        _shown(spec.ripple, "A", "ripple "),
-        _shown(spec.esr, "Ω", "ESR "),
-        _shown(spec.breaking, "A", "breaking "),
-        "flameproof" * spec.flameproof,
-        "fusible" * spec.fusible,
-        spec.package,
-        _named("type", spec.type),
-        spec.role,
-        _named("pins", " ".join(spec.pins)),
-    )
-    return " ".join(filter(None, words))
-
-
-def _shown(value: float, unit: str, name: str = "") -> str:
-    return f"{name}{exact(value, unit)}" if value else ""
-
-
-def _plain(value: float, shape: str) -> str:
-    return shape.format(value) if value else ""
-
-
-def _named(name: str, text: str) -> str:
-    return f"{name} {text}" if text else ""

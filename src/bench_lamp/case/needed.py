@@ -42,7 +42,8 @@ def unread_words(case: Case, part: str) -> tuple[str, ...]:
         return ("Burnt or scraped? What stands in the entry is the profile’s.",)
     donor = f", or on {case.profile.donor}" if case.profile.donor else ""
     return (
-        f"Burnt or scraped? Read it on a good board{donor}: same place, size and neighbours, measured there.",
+        f"Burnt or scraped? Read it on a good board{donor}: same place, size and neighbours, "
+        "measured there. Then say twin 4k7.",
     )
 
 

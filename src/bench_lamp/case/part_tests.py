@@ -128,7 +128,9 @@ def judge_measured(case: Case, part: str, state: State, text: str) -> PartFound:
     want = wanted_spec(case, part)
     found = read_measured(want, text)
     if want.kind is not None and want.kind.is_capacitor and want.value:
-        return judge_capacitor(want, found, state, sum(v for _, v in across(case, part)))
+        others = across(case, part)
+        names = ", ".join(name for name, _ in others)
+        return judge_capacitor(want, found, state, sum(v for _, v in others), names)
     if want.kind is SpecKind.RESISTOR and want.value:
         return judge_resistor(want, found, state)
     if want.kind is SpecKind.INDUCTOR and want.value:

@@ -1,6 +1,7 @@
 """What of the shop's parts fits in a place: the best first, pairs where no single one does, else what to buy."""
 
-from bench_lamp.board.spec import PartSpec, spec_text
+from bench_lamp.board.spec import PartSpec
+from bench_lamp.board.spec_text import spec_text
 from bench_lamp.case.case import Case
 from bench_lamp.case.part_spec import around, offered_spec, wanted_spec
 from bench_lamp.checks.substitute import best_first

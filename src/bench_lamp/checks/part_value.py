@@ -65,7 +65,7 @@ def most_esr(spec: PartSpec) -> float:
 
 
 def judge_capacitor(
-    spec: PartSpec, found: Measured, state: State, beside: float = 0.0
+    spec: PartSpec, found: Measured, state: State, beside: float = 0.0, names: str = ""
 ) -> PartFound:
     """Judge a capacitor: what lies across it only adds to what is measured.
 
@@ -79,34 +79,38 @@ def judge_capacitor(
         In circuit, what lies across counts.
     beside : float
         Farads across it in circuit.
+    names : str
+        What that is: `C9`.
     """
-    extra = beside if state == "in circuit" else 0.0
     if found.ohms is not None and found.ohms < SHORT_OHM and state != "in circuit":
         return PartFound(word="shorted", text=f"{exact(found.ohms, 'Ω', figures=2)}: shorted.")
     if found.esr is not None and found.esr > most_esr(spec):
-        top = exact(most_esr(spec), "Ω", figures=2)
-        return PartFound(
-            word="high ESR",
-            text=f"ESR {exact(found.esr, 'Ω', figures=2)}, {top} at most: dried out.",
-        )
-    if found.leak is not None and found.leak > max(
-        3e-6 * math.sqrt(spec.value * 1e6) * max(spec.volts, 1) / 10, 1e-5
-    ):
+        esr, top = (exact(x, "Ω", figures=2) for x in (found.esr, most_esr(spec)))
+        return PartFound(word="high ESR", text=f"ESR {esr}, {top} at most: dried out.")
+    if found.leak is not None and found.leak > most_leak(spec):
         return PartFound(word="leaky", text=f"It leaks {exact(found.leak, 'A', figures=2)}.")
     if found.farads is None:
         return PartFound(word="unclear", text="Its capacitance was not measured.")
+    extra = beside if state == "in circuit" else 0.0
+    return _by_farads(spec, found.farads, state, extra, names or capacitance(extra, figures=3))
+
+
+def most_leak(spec: PartSpec) -> float:
+    """Return the largest leakage of a good electrolytic, in amperes: 0.3 µA for each √(µF) and volt, at least 10 µA."""
+    return max(3e-7 * math.sqrt(spec.value * 1e6) * max(spec.volts, 1), 1e-5)
+
+
+def _by_farads(spec: PartSpec, farads: float, state: State, extra: float, names: str) -> PartFound:
     low, high = limits(spec)
-    shown, good = capacitance(found.farads, figures=3), capacitance(spec.value)
-    across = f" with {capacitance(extra, figures=3)} across it" if extra else ""
-    if found.farads < low:
-        return PartFound(
-            word="small", text=f"{shown} for {good}{across}: too small, whatever lies across it."
-        )
-    if extra and found.farads < low + (1 - BESIDE) * extra:
-        return PartFound(
-            word="unclear", text=f"{shown} for {good}{across}: one of them is small. Lift a leg."
-        )
-    if found.farads > high + (1 + BESIDE) * extra:
+    shown, good = capacitance(farads, figures=3), capacitance(spec.value)
+    across = f", {names} across it" if extra else ""
+    if farads < low:
+        text = f"{shown} for {good}{across}: too small, whatever lies across it."
+        return PartFound(word="small", text=text)
+    if extra and farads < low + (1 - BESIDE) * extra:
+        text = f"{shown} for {good}{across}: one of them is small. Lift a leg."
+        return PartFound(word="unclear", text=text)
+    if farads > high + (1 + BESIDE) * extra:
         return _too_large(shown, good, across, state)
     return PartFound(word="good", text=f"{shown} for {good}{across}: as marked.")
 

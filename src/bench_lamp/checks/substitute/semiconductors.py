@@ -47,18 +47,36 @@ def typed(want: PartSpec, have: PartSpec, around: Around) -> Iterator[Rule]:
                 if have.type != want.type
                 else f"type {have.type}",
             )
-    yield from at_least(
-        "volts",
-        have.volts,
-        want.volts if want.kind is not SpecKind.REGULATOR else 0.0,
-        exact(want.volts, "V"),
-    )
+    if want.kind is SpecKind.CHIP:
+        yield from _chip(want, have)
+    elif want.kind is not SpecKind.REGULATOR:
+        yield from at_least("volts", have.volts, want.volts, exact(want.volts, "V"))
     yield from at_least("current", have.amps, want.amps, exact(want.amps, "A") if want.amps else "")
     yield from at_least(
         "watts", have.watts, want.watts, exact(want.watts, "W") if want.watts else ""
     )
     yield from same("package", have.package, want.package)
     yield from _pins(want, have, around)
+
+
+def _chip(want: PartSpec, have: PartSpec) -> Iterator[Rule]:
+    """Yield the rules for a chip beside its type: family, supply, access time."""
+    yield from same("family", have.family, want.family, why=": its levels and drive are others")
+    if want.volts and have.volts:
+        is_same = abs(have.volts - want.volts) < 0.1 * want.volts
+        yield from rule(
+            "supply", is_same, f"supply {exact(have.volts, 'V')} for {exact(want.volts, 'V')}"
+        )
+    elif want.volts:
+        yield Rule(about="supply", state=State.NOT_SAID, text=f"supply {exact(want.volts, 'V')}")
+    if want.access and have.access:
+        text = f"{exact(have.access, 's')} for {exact(want.access, 's')}"
+        is_fast = have.access <= want.access * 1.001
+        yield from rule("access time", is_fast, text, is_better=have.access < want.access * 0.99)
+    elif want.access:
+        yield Rule(
+            about="access time", state=State.NOT_SAID, text=f"{exact(want.access, 's')} or faster"
+        )
 
 
 def _kind(want: PartSpec, have: PartSpec) -> Iterator[Rule]:

@@ -77,6 +77,10 @@ class SwapPicture(Painted):
         new = old.translated(column, 0)
         draw_part(painter, look, view.want, old, is_old=True)
         draw_part(painter, look, view.have, new, is_old=False)
+        if not view.maps and (view.have.pins or view.have.has_polarity):
+            high += self._draw_under(
+                painter, view, QRectF(column, high + 4, column * 1.8, look.px(96))
+            )
         self._arrow(painter, QPointF(old.right() + 4, old.center().y()), column * 0.2 - 8)
         token = {True: "within", False: "high", None: "dim"}[view.fits]
         note = (
@@ -86,6 +90,16 @@ class SwapPicture(Painted):
         )
         self._side(painter, QRectF(column * 3 - 8, 6, column, high), ("in", view.into, note, token))
         return self._draw_rules(painter, view, high + 8)
+
+    def _draw_under(self, painter: QPainter, view: SwapView, box: QRectF) -> float:
+        """Draw the part once more as its legs lie from the solder side: mirrored."""
+        side = QRectF(box.center().x(), box.top(), box.width() * 0.32, box.height())
+        draw_part(painter, self.look, view.have, side, is_old=False, is_mirrored=True)
+        words = QRectF(
+            box.left() - 40, box.top() + box.height() * 0.4, box.width() * 0.5, self.look.px(22)
+        )
+        self.line(painter, words, "from the solder side", (13, 500), "dim")
+        return box.height() + 8
 
     def _side(self, painter: QPainter, box: QRectF, said: tuple[str, str, str, str]) -> None:
         look = self.look
@@ -167,7 +181,11 @@ class SwapSurface(Headed):
     def show_case(self, case: Case, hand: Hand) -> None:
         """Show the part under the hand, or the changes."""
         view = swap_view(case, hand)
-        self.subtitle.setText(view.title if view else "what came out, what went in")
+        ticks = (
+            "  ".join(f"{'✓' if done else '·'} {name}" for name, done in view.ticks) if view else ""
+        )
+        title = view.title if view else "what came out, what went in"
+        self.subtitle.setText(f"{title}    {ticks}".rstrip())
         self.picture.show_swap(view, changed(case))
         self._show_maps(view.maps if view else ())
         self.ways.setText("\n".join(f"{name}:  {text}" for name, text in view.ways) if view else "")

@@ -1,5 +1,6 @@
 """A part as it looks: a can with its stripe, bands, a fuse, a package with its pins; each seen from the print."""
 
+from msgspec.structs import replace
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen
 
@@ -18,9 +19,22 @@ BANDS = {
 }  # fmt: skip
 
 
-def draw_part(painter: QPainter, look: Look, spec: PartSpec, box: QRectF, *, is_old: bool) -> None:
-    """Draw a part in a box, in greys when it is the old one."""
+def draw_part(
+    painter: QPainter,
+    look: Look,
+    spec: PartSpec,
+    box: QRectF,
+    *,
+    is_old: bool,
+    is_mirrored: bool = False,
+) -> None:
+    """Draw a part in a box: pale when it is the old one, mirrored as its legs lie from the solder side."""
     painter.save()
+    if is_mirrored and spec.pins:
+        spec = replace(spec, pins=spec.pins[::-1])
+    elif is_mirrored:
+        painter.translate(2 * box.center().x(), 0)
+        painter.scale(-1, 1)
     painter.setOpacity(0.55 if is_old else 1.0)
     draw = _DRAWN.get(spec.kind, _chip) if spec.kind is not None else _chip
     draw(painter, look, box, spec)

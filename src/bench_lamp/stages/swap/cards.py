@@ -54,7 +54,7 @@ def swap_card(case: Case, hand: Hand) -> Card:
     if "fitted" in draft:
         return refused_card(case, hand)
     if "out" in draft:
-        return in_card(case, part, draft["out"])
+        return in_card(case, part, draft["out"], draft.get("twin", ""))
     if draft.get("action") == "replaced":
         return out_card(case, part, draft.get("list", ""))
     for name, card in _STEPS.items():
@@ -192,8 +192,16 @@ def take_swap(case: Case, hand: Hand, name: str, text: str) -> Answer:
     if name == "part":
         return _take_part(case, tidy)
     if name == "out":
-        return Accepted(draft={**hand.draft, "out": tidy})
+        return Accepted(draft={**hand.draft, **_out(tidy)})
     return take_measured(case, hand, tidy) if name == "measured" else take_fitted(case, hand, tidy)
+
+
+def _out(text: str) -> dict[str, str]:
+    """Return what came out; `twin 4k7` is what a good board has there, where nothing can be read."""
+    word, _, rest = text.partition(" ")
+    if word.lower() == "twin" and rest:
+        return {"out": f"not readable; the good board has {rest}", "twin": rest}
+    return {"out": text}
 
 
 def _take_part(case: Case, text: str) -> Answer:
@@ -217,5 +225,5 @@ def _take_part(case: Case, text: str) -> Answer:
 def _list(parts: list[str]) -> Answer:
     if not parts:
         return Refused(what="The profile names no electrolytic", mend="Name the parts one by one.")
-    rest = {"list": " ".join(parts[1:])} if parts[1:] else {}
+    rest = {"list": " ".join(parts[1:]), "all": " ".join(parts)} if parts[1:] else {}
     return Accepted(draft={"part": parts[0], "action": "replaced", **rest})

@@ -29,6 +29,10 @@ from bench_lamp.stages.swap.removal import before_power, house_words
 NEVER = frozenset((SpecKind.FUSE, SpecKind.SAFETY))
 
 
+#: How sure a value is that stands on another board.
+TWIN = "From one good board: makers change values, so read a second one, or measure it there."
+
+
 def place(case: Case, part: str) -> tuple[Lead, ...]:
     """Return where a part is."""
     block, listed = (
@@ -58,8 +62,8 @@ def out_card(case: Case, part: str, rest: str = "") -> Card:
     )
 
 
-def in_card(case: Case, part: str, out: str) -> Card:
-    """Ask what goes in, with what it must keep."""
+def in_card(case: Case, part: str, out: str, twin: str = "") -> Card:
+    """Ask what goes in, with what it must keep; `twin` is what a good board has there."""
     want = wanted_spec(case, part)
     needs = judge(want, PartSpec(), around(case, part, want, PartSpec())).rules
     return Card(
@@ -70,14 +74,15 @@ def in_card(case: Case, part: str, out: str) -> Card:
         entry=Entry(
             kind="text",
             field="fitted",
-            prefill=wanted_text(case, part) or out,
+            prefill=twin or wanted_text(case, part) or out,
             hint="as marked on the part",
         ),
         choices=_from_stock(case, part, out),
         why_heading="What fits",
         why=(
             *(("What it must keep stands beside.",) if needs else ()),
-            *marked_words(case, part, out),
+            *marked_words(case, part, twin or out),
+            *((TWIN,) if twin else ()),
             *needed_words(case, part),
             *_also(case, part),
             *shop_words(case, part),
@@ -154,7 +159,7 @@ def _fitted(case: Case, hand: Hand, text: str) -> Accepted:
         return Accepted(
             log=(body,), draft=next_of(hand), focus="", go="" if next_of(hand) else "rails"
         )
-    keep = {"list": hand.draft["list"]} if hand.draft.get("list") else {}
+    keep = {k: hand.draft[k] for k in ("list", "all") if hand.draft.get(k)}
     return Accepted(log=(body,), draft={"part": part, "step": "after", **keep}, focus="")
 
 
@@ -167,7 +172,8 @@ def next_of(hand: Hand) -> dict[str, str]:
     first, _, rest = hand.draft.get("list", "").partition(" ")
     if not first:
         return {}
-    return {"part": first, "action": "replaced", **({"list": rest} if rest else {})}
+    kept = {"list": rest} if rest else {}
+    return {"part": first, "action": "replaced", "all": hand.draft.get("all", ""), **kept}
 
 
 def refused_card(case: Case, hand: Hand) -> Card:

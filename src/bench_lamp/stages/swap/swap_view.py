@@ -28,6 +28,8 @@ class SwapView(Struct, frozen=True, kw_only=True):
     fits: bool | None
     rules: tuple[Rule, ...]
     ways: tuple[tuple[str, str], ...]
+    #: The parts of a list that are changed in one go, each with whether it is done.
+    ticks: tuple[tuple[str, bool], ...]
     #: The board from the parts side and from the solder side, lit where the part is.
     maps: tuple[LitMap, ...]
 
@@ -61,8 +63,16 @@ def swap_view(case: Case, hand: Hand) -> SwapView | None:
         fits=fits,
         rules=needs,
         ways=_ways(case, part, want),
+        ticks=_ticks(case, hand),
         maps=_maps(case, part),
     )
+
+
+def _ticks(case: Case, hand: Hand) -> tuple[tuple[str, bool], ...]:
+    left = {hand.draft["part"], *hand.draft.get("list", "").split()}
+    if hand.draft.get("step") == "after":
+        left.discard(hand.draft["part"])
+    return tuple((name, name not in left) for name in hand.draft.get("all", "").split())
 
 
 def _said(case: Case, hand: Hand, part: str) -> tuple[str, str]:

@@ -9,6 +9,7 @@ from bench_lamp.case.part_spec import wanted_spec
 from bench_lamp.case.part_tests import expected, judge_measured, parallel_words, ways
 from bench_lamp.checks.part_value import STATES, State
 from bench_lamp.errors import BenchLampError
+from bench_lamp.journal.logic_events import PartTried
 from bench_lamp.journal.part_events import PartMeasured
 from bench_lamp.stages.swap.fitting import place
 
@@ -69,4 +70,12 @@ def take_measured(case: Case, hand: Hand, text: str) -> Answer:
     except BenchLampError as exc:
         return Refused(what=str(exc), mend=exc.hint)
     body = PartMeasured(part=part, state=state, text=text, verdict=found.word)
-    return Accepted(log=(body,), draft={"part": part})
+    return Accepted(log=(body, *_tester(case, part, text)), draft={"part": part})
+
+
+def _tester(case: Case, part: str, text: str) -> tuple[PartTried, ...]:
+    """Return what the chip tester says, for the odds of the logic."""
+    word = text.strip().lower()
+    if case.profile.chip(part) is None or word not in {"pass", "fail"}:
+        return ()
+    return (PartTried(part=part, how="tester", result="fail" if word == "fail" else "pass"),)

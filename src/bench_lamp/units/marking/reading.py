@@ -66,7 +66,12 @@ def read_marking(text: str, part: PartClass | None = None) -> tuple[Marked, ...]
         raise MarkingError("That is a link: 0 Ω", hint="Measure it as a wire.")
     bands = colours_in(tidy)
     if bands:
-        coloured = (c for c in classes if c is not PartClass.CAPACITOR)
+        coloured = [c for c in classes if c is not PartClass.CAPACITOR]
+        if not coloured:
+            raise MarkingError(
+                "The colours of old capacitors have no one code",
+                hint="Measure it, or type its print.",
+            )
         return _each_once(m for c in coloured for m in colour_readings(bands, c))
     found = _each_once(m for c in classes for m in _of_class(tidy, c))
     if not found:
