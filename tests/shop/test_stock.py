@@ -9,8 +9,8 @@ from bench_lamp.case.shop_parts import fitting_stock, pair_words, shop_words
 from bench_lamp.journal import JobState
 from bench_lamp.journal.events import PartReplaced
 from bench_lamp.journal.part_events import StockMoved
-from bench_lamp.shop import Level, levels, read_stock, stock_csv
-from bench_lamp.shop.stock_table import said_stock
+from bench_lamp.shop import Level, levels
+from bench_lamp.shop.stock_table import read_stock, said_stock, stock_csv
 from bench_lamp.stages import card_for
 
 

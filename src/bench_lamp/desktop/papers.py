@@ -8,7 +8,7 @@ from bench_lamp.desktop.paper import write_pdf
 from bench_lamp.errors import BenchLampError
 from bench_lamp.files import keep_by_date, write_whole
 from bench_lamp.report import job_json, make_sheet, name_of, readings_csv, sheet_html
-from bench_lamp.shop import stock_csv
+from bench_lamp.shop.stock_table import stock_csv
 
 #: Bytes of the smallest PDF that holds a page.
 LEAST_PDF = 800

@@ -203,7 +203,7 @@ class Session(Describing, Measuring):
 
     def _take_stock(self, text: str) -> None:
         """Take a table of the shop's parts: what differs is logged in the open job, errors are said."""
-        from bench_lamp.shop import read_stock
+        from bench_lamp.shop.stock_table import read_stock
 
         case = self.case
         if case is None:

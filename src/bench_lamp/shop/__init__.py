@@ -5,6 +5,5 @@ May import: board and journal. Must not import: case, or anything that draws.
 """
 
 from bench_lamp.shop.stock import Level, levels
-from bench_lamp.shop.stock_table import read_stock, stock_csv
 
-__all__ = ["Level", "levels", "read_stock", "stock_csv"]
+__all__ = ["Level", "levels"]

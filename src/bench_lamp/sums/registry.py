@@ -1,12 +1,13 @@
 """All bench sums, in the order of the sheet, and how one is found."""
 
-from bench_lamp.sums import codes, heat, numbers, parts, radio, supply, wires
+from bench_lamp.sums import codes, heat, numbers, parts, radio, supply, transformers, wires
 from bench_lamp.sums.values import Sum
 
 SUMS: tuple[Sum, ...] = (
     *codes.SUMS,
     *parts.SUMS,
     *supply.SUMS,
+    *transformers.SUMS,
     *heat.SUMS,
     *wires.SUMS,
     *radio.SUMS,
