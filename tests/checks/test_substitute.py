@@ -6,7 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bench_lamp.board.spec import PartSpec, SpecKind, parse_spec
+from bench_lamp.board.spec import PartSpec, SpecKind
+from bench_lamp.board.spec_reading import parse_spec
 from bench_lamp.board.spec_text import spec_text
 from bench_lamp.checks.substitute import Around, State, best_first, judge
 from bench_lamp.errors import BenchLampError

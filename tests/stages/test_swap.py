@@ -4,7 +4,7 @@ import pytest
 from tests.seen import take
 
 from bench_lamp.board import ProfileLibrary
-from bench_lamp.board.spec import parse_spec
+from bench_lamp.board.spec_reading import parse_spec
 from bench_lamp.cards.card import Accepted, Refused
 from bench_lamp.case.facts import facts_of
 from bench_lamp.case.needed import marked_words, needed_words, unread_words

@@ -2,12 +2,19 @@
 
 from typing import Annotated
 
-from bench_lamp.board.spec import PartSpec, parse_spec
+from bench_lamp.board.spec import PartSpec
 from bench_lamp.board.written import FromFile, Written
 from bench_lamp.errors import BenchLampError
 
 #: Most pins that an order names.
 MOST_PINS = 64
+
+
+def _read(text: str) -> PartSpec:
+    # The codes of markings take a moment to load: only when a file is read.
+    from bench_lamp.board.spec_reading import parse_spec
+
+    return parse_spec(text)
 
 
 def parse_pins(text: str) -> tuple[str, ...]:
@@ -23,8 +30,7 @@ def parse_pins(text: str) -> tuple[str, ...]:
 
 
 Spec = Annotated[
-    PartSpec,
-    Written(parse_spec, "electrolytic 100 uF 250 V 105C 18x36 pitch 7.5", "what a part is"),
+    PartSpec, Written(_read, "electrolytic 100 uF 250 V 105C 18x36 pitch 7.5", "what a part is")
 ]
 Pins = Annotated[tuple[str, ...], Written(parse_pins, "in ground out", "pins from the print")]
 

@@ -8,7 +8,7 @@ from bench_lamp.units.format import capacitance
 def spec_text(spec: PartSpec) -> str:
     """Write a part as people say it; read again it is the same.
 
-    >>> from bench_lamp.board.spec import parse_spec
+    >>> from bench_lamp.board.spec_reading import parse_spec
     >>> spec_text(parse_spec("electrolytic 100u 250V 105C 18x36"))
     'electrolytic 100 µF 250 V 105 °C Ø 18 × 36'
     """

@@ -5,7 +5,8 @@ from msgspec.structs import replace
 from bench_lamp.board import Block
 from bench_lamp.board.blocks import Decoupling, FuseBlock, Rectifier, Regulator, Reservoir
 from bench_lamp.board.part_notes import Amendment
-from bench_lamp.board.spec import PartSpec, SpecKind, parse_spec
+from bench_lamp.board.spec import PartSpec, SpecKind
+from bench_lamp.board.spec_reading import parse_spec
 from bench_lamp.board.spec_text import spec_text
 from bench_lamp.case.case import Case
 from bench_lamp.case.chips import may_be_chip
