@@ -6,11 +6,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bench_lamp.board.spec import PartSpec, SpecKind
 from bench_lamp.board.spec_reading import parse_spec
 from bench_lamp.board.spec_text import spec_text
 from bench_lamp.checks.substitute import Around, State, best_first, judge
 from bench_lamp.errors import BenchLampError
+from bench_lamp.units.part import PartSpec, SpecKind
 
 RESERVOIR = "electrolytic 4700 uF 40 V 85C reservoir 25x50 pitch 10"
 #: What was there, what is offered, what is broken by the rules (empty: it fits).

@@ -2,9 +2,9 @@
 
 from typing import Annotated
 
-from bench_lamp.board.spec import PartSpec
 from bench_lamp.board.written import FromFile, Written
 from bench_lamp.errors import BenchLampError
+from bench_lamp.units.part import PartSpec
 
 #: Most pins that an order names.
 MOST_PINS = 64

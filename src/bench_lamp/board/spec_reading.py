@@ -5,11 +5,11 @@ from collections.abc import Callable
 
 from msgspec.structs import replace
 
-from bench_lamp.board.spec import PartSpec, SpecKind
 from bench_lamp.errors import BenchLampError
 from bench_lamp.units import UnitError, parse_quantity
 from bench_lamp.units.marking import MarkingError, PartClass, read_marking
 from bench_lamp.units.marking.tolerances import DIELECTRICS
+from bench_lamp.units.part import PartSpec, SpecKind
 
 #: Longest line that is read.
 MOST = 160

@@ -1,8 +1,8 @@
 """Writing what a part is, the way that it is read again."""
 
-from bench_lamp.board.spec import PartSpec, SpecKind
 from bench_lamp.units import exact
 from bench_lamp.units.format import capacitance
+from bench_lamp.units.part import PartSpec, SpecKind
 
 
 def spec_text(spec: PartSpec) -> str:

@@ -5,7 +5,6 @@ from msgspec.structs import replace
 from bench_lamp.board import Block
 from bench_lamp.board.blocks import Decoupling, FuseBlock, Rectifier, Regulator, Reservoir
 from bench_lamp.board.part_notes import Amendment
-from bench_lamp.board.spec import PartSpec, SpecKind
 from bench_lamp.board.spec_reading import parse_spec
 from bench_lamp.board.spec_text import spec_text
 from bench_lamp.case.case import Case
@@ -13,6 +12,7 @@ from bench_lamp.case.chips import may_be_chip
 from bench_lamp.case.fuses import right_fuses
 from bench_lamp.checks.substitute import Around, Verdict, judge
 from bench_lamp.errors import BenchLampError
+from bench_lamp.units.part import PartSpec, SpecKind
 
 #: Kinds of parts in a profile's list that have rules.
 _LISTED = {

@@ -3,7 +3,6 @@
 import re
 
 from bench_lamp.board.blocks import Contact, Decoupling, Reservoir
-from bench_lamp.board.spec import PartSpec, SpecKind
 from bench_lamp.case.case import Case
 from bench_lamp.case.part_spec import wanted_spec
 from bench_lamp.checks.part_value import (
@@ -20,6 +19,7 @@ from bench_lamp.checks.part_value import (
 )
 from bench_lamp.units import UnitError, exact, parse_quantity
 from bench_lamp.units.format import capacitance
+from bench_lamp.units.part import PartSpec, SpecKind
 
 #: What one says of a part that a tester judged, or that was read in diode mode.
 SAID: dict[str, PartFound] = {

@@ -1,6 +1,5 @@
 """What of the shop's parts fits in a place: the best first, pairs where no single one does, else what to buy."""
 
-from bench_lamp.board.spec import PartSpec
 from bench_lamp.board.spec_text import spec_text
 from bench_lamp.case.case import Case
 from bench_lamp.case.part_spec import around, offered_spec, wanted_spec
@@ -10,6 +9,7 @@ from bench_lamp.sums.codes import combined
 from bench_lamp.units import exact
 from bench_lamp.units.format import capacitance
 from bench_lamp.units.marking import PartClass
+from bench_lamp.units.part import PartSpec
 
 #: A pair stands in when it comes so close.
 PAIR_ROOM = 0.05

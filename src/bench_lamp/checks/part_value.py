@@ -5,9 +5,9 @@ from typing import Literal
 
 from msgspec import Struct
 
-from bench_lamp.board.spec import PartSpec, SpecKind
 from bench_lamp.units import exact
 from bench_lamp.units.format import capacitance
+from bench_lamp.units.part import PartSpec, SpecKind
 
 State = Literal["in circuit", "one leg lifted", "out"]
 STATES: tuple[State, ...] = ("in circuit", "one leg lifted", "out")

@@ -3,10 +3,10 @@
 import math
 from collections.abc import Iterator
 
-from bench_lamp.board.spec import PartSpec, SpecKind
 from bench_lamp.checks.substitute.values import Around, Rule, State, at_least, rule, same
 from bench_lamp.units import exact
 from bench_lamp.units.format import capacitance
+from bench_lamp.units.part import PartSpec, SpecKind
 
 #: An electrolytic far below its volts unforms: this many times is absurd.
 ABSURD = 3.0

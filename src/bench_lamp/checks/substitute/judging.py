@@ -4,9 +4,9 @@ from collections.abc import Callable, Iterable, Iterator
 
 from msgspec import Struct
 
-from bench_lamp.board.spec import PartSpec, SpecKind
 from bench_lamp.checks.substitute import capacitors, others, semiconductors
 from bench_lamp.checks.substitute.values import Around, Rule, State
+from bench_lamp.units.part import PartSpec, SpecKind
 
 _RULES: dict[SpecKind, Callable[[PartSpec, PartSpec, Around], Iterator[Rule]]] = {
     **{kind: capacitors.rules for kind in SpecKind if kind.is_capacitor},

@@ -2,9 +2,9 @@
 
 from collections.abc import Iterator
 
-from bench_lamp.board.spec import PartSpec, SpecKind
 from bench_lamp.checks.substitute.values import Around, Rule, State, at_least, rule, same
 from bench_lamp.units import exact
+from bench_lamp.units.part import PartSpec, SpecKind
 
 #: Without a tolerance: as marked within this share.
 PLAIN_TOLERANCE = 0.05

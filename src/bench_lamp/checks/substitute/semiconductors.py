@@ -2,9 +2,9 @@
 
 from collections.abc import Iterator
 
-from bench_lamp.board.spec import PartSpec, SpecKind
 from bench_lamp.checks.substitute.values import Around, Rule, State, at_least, rule, same
 from bench_lamp.units import exact
+from bench_lamp.units.part import PartSpec, SpecKind
 
 
 def diode(want: PartSpec, have: PartSpec, around: Around) -> Iterator[Rule]:

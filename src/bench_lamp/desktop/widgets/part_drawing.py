@@ -4,10 +4,10 @@ from msgspec.structs import replace
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen
 
-from bench_lamp.board.spec import PartSpec, SpecKind
 from bench_lamp.desktop.look import Look
 from bench_lamp.units.marking import MarkingError
 from bench_lamp.units.marking.colours import bands_of
+from bench_lamp.units.part import PartSpec, SpecKind
 
 _BODY, _SHADE, _METAL, _WIRE = "#3B4A73", "#222B47", "#B4B6BA", "#C9C4B4"
 _BLACK, _GREY = "#34373D", "#8A8D93"

@@ -1,7 +1,6 @@
 """What came out, what goes in, whether it may, and what is done before power."""
 
 from bench_lamp.board.blocks import FuseBlock
-from bench_lamp.board.spec import PartSpec, SpecKind
 from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Lead, Refused
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
@@ -24,6 +23,7 @@ from bench_lamp.journal.events import PartReplaced
 from bench_lamp.journal.open_events import OpenEnd
 from bench_lamp.shop.stock import Level
 from bench_lamp.stages.swap.removal import before_power, house_words
+from bench_lamp.units.part import PartSpec, SpecKind
 
 #: Never fitted for now: they protect.
 NEVER = frozenset((SpecKind.FUSE, SpecKind.SAFETY))

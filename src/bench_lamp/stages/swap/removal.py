@@ -1,9 +1,9 @@
 """How a part comes out and what is done after the new one is in: by class and house rule, in order."""
 
-from bench_lamp.board.spec import PartSpec, SpecKind
 from bench_lamp.case.case import Case
 from bench_lamp.case.chips import may_be_chip
 from bench_lamp.case.house_rules import rule
+from bench_lamp.units.part import PartSpec, SpecKind
 
 #: What not to do to tracks that are forty years old; said with every soldered part.
 OLD_TRACKS = "tracks this old lift: no prying, three seconds of heat, then let it cool"

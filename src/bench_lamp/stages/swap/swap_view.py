@@ -3,7 +3,6 @@
 from msgspec import Struct
 from msgspec.structs import replace
 
-from bench_lamp.board.spec import PartSpec
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.part_spec import judged, offered_spec, wanted_spec, wanted_text
@@ -11,6 +10,7 @@ from bench_lamp.checks.board_map import NEAR_MM, LitMap, lit_map, name_on_map, n
 from bench_lamp.checks.substitute import Rule, judge
 from bench_lamp.stages.swap.fitting import sorted_rules
 from bench_lamp.stages.swap.removal import before_power, comes_out, keeps_it
+from bench_lamp.units.part import PartSpec
 
 
 class SwapView(Struct, frozen=True, kw_only=True):

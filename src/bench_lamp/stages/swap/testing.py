@@ -1,6 +1,5 @@
 """Is it the part? What its test shows in the state that it is in, with what lies across it."""
 
-from bench_lamp.board.spec import PartSpec
 from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Lead, Refused
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
@@ -12,6 +11,7 @@ from bench_lamp.errors import BenchLampError
 from bench_lamp.journal.logic_events import PartTried
 from bench_lamp.journal.part_events import PartMeasured
 from bench_lamp.stages.swap.fitting import place
+from bench_lamp.units.part import PartSpec
 
 _KEYS: dict[str, State] = {"1": "in circuit", "2": "one leg lifted", "3": "out"}
 

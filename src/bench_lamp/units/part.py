@@ -4,7 +4,7 @@ from enum import StrEnum
 
 from msgspec import Struct
 
-from bench_lamp.units import FuseRating
+from bench_lamp.units.fuse import FuseRating
 
 
 class SpecKind(StrEnum):
