@@ -247,8 +247,8 @@ def test_the_surface_shows_out_beside_in_with_each_rule(job):
     assert (view.out, view.into, view.fits) == ("100 uF 250 V", "100 uF 200 V 105C", False)
     assert view.rules[0].about == "volts", "what is not met stands first"
     assert [m.picture.side for m in view.maps] == ["parts", "solder"]
-    assert [name for name, _ in view.ways] == ["Out", "Near", "Then"]
-    assert "U2" in view.ways[1][1], "24 mm beside C4"
+    assert [name for name, _ in view.ways] == ["Out", "Ways", "Near", "Then"]
+    assert "U2" in view.ways[2][1], "24 mm beside C4"
     job.log(PartReplaced(part="C4", out="a", fitted="b"))
     assert changed(job.seen().case).swaps == (("C4", "a", "b"),)
 
@@ -357,3 +357,22 @@ def test_a_chip_tester_speaks_to_the_logic_and_the_twin_gives_a_value(ostrel_job
 def test_what_lies_across_is_named_in_the_verdict(job):
     found = judge_measured(job.seen().case, "C112", "in circuit", "150 uF")
     assert found.text == "150\u202fµF for 100\u202fµF, C203 across it: as marked."
+
+
+@pytest.mark.parametrize(
+    ("part", "says"),
+    [
+        ("U1", "By the circuit: A must read"),
+        ("VR1", "By the circuit: K must read 8.2\u202fV"),
+        ("C1", "the ripple of B stays under"),
+    ],
+)
+def test_a_part_that_cannot_be_read_must_make_its_rail_right(job, part, says):
+    assert says in needed_words(job.seen().case, part)[0]
+
+
+def test_what_lies_across_a_rectifier_is_its_winding_in_figures(job):
+    """T1's winding for +5 V has 78 mΩ by the circuit."""
+    (words,) = parallel_words(job.seen().case, "BR1", "in circuit")
+    assert words.startswith("The winding, 78\u202fmΩ, lies across")
+    assert parallel_words(job.seen().case, "BR1", "out") == ()

@@ -1,10 +1,10 @@
 """A part that cannot be read: what its circuit needs, and where else its value stands."""
 
-from bench_lamp.board.blocks import Reservoir
+from bench_lamp.board.blocks import Converter, Dropper, Regulator, Reservoir
 from bench_lamp.case.case import Case
 from bench_lamp.case.part_spec import wanted_spec
 from bench_lamp.case.readings import ripple_limit
-from bench_lamp.units import exact
+from bench_lamp.units import band_text, exact
 from bench_lamp.units.format import capacitance
 from bench_lamp.units.marking import MarkingError, PartClass, read_marking
 
@@ -14,6 +14,8 @@ def needed_words(case: Case, part: str) -> tuple[str, ...]:
     from bench_lamp.sums.at_rest import least_reservoir
 
     block = case.profile.block(part)
+    if isinstance(block, Dropper | Regulator | Converter):
+        return _by_its_point(case, block)
     point = next(
         (
             p
@@ -32,6 +34,17 @@ def needed_words(case: Case, part: str) -> tuple[str, ...]:
     words = f"from about {capacitance(least, figures=2)} on (give or take 20\u202f%)"
     return (
         f"By the circuit: {words} the ripple of {point.id} stays under {exact(limit, 'V', figures=2)}.",
+    )
+
+
+def _by_its_point(case: Case, block: Dropper | Regulator | Converter) -> tuple[str, ...]:
+    """Say what a part that sets a rail must make, by the rail's own limits."""
+    point = next((p for p in case.profile.test_points if p.net == block.to), None)
+    if point is None or point.band is None:
+        return ()
+    limits = band_text(point.band, "V")
+    return (
+        f"By the circuit: {point.id} must read {exact(point.volts, 'V')}, {limits} on good boards.",
     )
 
 

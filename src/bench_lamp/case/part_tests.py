@@ -2,7 +2,7 @@
 
 import re
 
-from bench_lamp.board.blocks import Contact, Decoupling, Reservoir
+from bench_lamp.board.blocks import Contact, Decoupling, Rectifier, Reservoir
 from bench_lamp.case.case import Case
 from bench_lamp.case.part_spec import wanted_spec
 from bench_lamp.checks.part_value import (
@@ -17,6 +17,7 @@ from bench_lamp.checks.part_value import (
     limits,
     most_esr,
 )
+from bench_lamp.sums.at_rest import winding_ohms
 from bench_lamp.units import UnitError, exact, parse_quantity
 from bench_lamp.units.format import capacitance
 from bench_lamp.units.part import PartSpec, SpecKind
@@ -69,10 +70,13 @@ def parallel_words(case: Case, part: str, state: State) -> tuple[str, ...]:
         total = capacitance(want.value + sum(v for _, v in others), figures=4)
         verb = "is" if len(others) == 1 else "are"
         return (f"{names} {verb} across it: together {total}.",)
+    block = case.profile.block(part)
+    if isinstance(block, Rectifier):
+        ohms = exact(winding_ohms(case.profile, block.from_), "Ω", figures=2)
+        return (f"The winding, {ohms}, lies across its ~ legs: both ways low there says nothing.",)
     words = {
         SpecKind.RESISTOR: "What lies across it makes it read low, never high.",
         SpecKind.FUSE: "Windings lie across it: in its holder it beeps even when it is open.",
-        SpecKind.RECTIFIER: "The winding lies across its ~ legs: both ways low there says nothing.",
         SpecKind.DIODE: "A winding or a load across it fools one way: lift a leg.",
         SpecKind.TRANSISTOR: "Coils and resistors across it fool one way: lift two legs.",
         SpecKind.INDUCTOR: "Capacitors across it fool the henries, not the ohms.",

@@ -26,6 +26,16 @@ def least_reservoir(profile: Profile, net: str, ripple: float) -> float:
     return high
 
 
+def winding_ohms(profile: Profile, net: str) -> float:
+    """Return the ohms of the winding before a net, as the circuit takes them; 0 where it is not known."""
+    from bench_lamp.circuit import compile_tree
+
+    tree = compile_tree(profile)
+    number = tree.part_of(net) if tree is not None else None
+    is_known = tree is not None and number is not None and not tree.parts[number].is_dc
+    return tree.parts[number].winding_ohms if is_known and tree and number is not None else 0.0
+
+
 def inrush_peak(profile: Profile, net: str) -> float:
     """Return the most that a rectifier can see at switch-on, in amperes: the peak over the winding's ohms."""
     from bench_lamp.circuit import compile_tree

@@ -18,7 +18,9 @@ def house_words(case: Case, part: str) -> tuple[str, ...]:
     how = "cut it out, then the pins one by one." if is_cut else "desolder it whole."
     words = [f"{start}: {how}"]
     if rule(case, "sockets") == "always":
-        words.append(f"{start}: a socket goes in, turned pins; mind the height under the cover.")
+        words.append(
+            f"{start}: a socket goes in, turned pins; mind the height under the cover, and over 1\u202fA solder it in."
+        )
     return tuple(words)
 
 
@@ -39,6 +41,28 @@ def comes_out(case: Case, want: PartSpec) -> str:
         case None:
             return "add fresh solder, heat, lift; wick the holes clear"
     return "add solder, heat one leg at a time and lift it; wick the holes clear"
+
+
+#: Other ways out, and whether they keep the part: for many legs, for a tab, for two legs.
+_MANY = (
+    "cut the legs (lost)",
+    "suction, fresh solder first (kept)",
+    "braid (kept, slow)",
+    "hot air, foil over all that is near (kept, the board suffers most)",
+)
+_TWO = (
+    "two legs heated in turn (kept)",
+    "braid (kept)",
+    "cut the body off first (lost, the pads suffer least)",
+)
+
+
+def other_ways(want: PartSpec) -> str:
+    """Say which ways there are to take a part out, and which of them keep it; empty for what is only clipped in."""
+    if want.kind is SpecKind.FUSE:
+        return ""
+    many = {SpecKind.CHIP, SpecKind.REGULATOR, SpecKind.TRANSISTOR, SpecKind.RECTIFIER, None}
+    return "; ".join(_MANY if want.kind in many else _TWO)
 
 
 def keeps_it(case: Case, want: PartSpec) -> str:

@@ -9,7 +9,7 @@ from bench_lamp.case.part_spec import judged, offered_spec, wanted_spec, wanted_
 from bench_lamp.checks.board_map import NEAR_MM, LitMap, lit_map, name_on_map, neighbours
 from bench_lamp.checks.substitute import Rule, judge
 from bench_lamp.stages.swap.fitting import sorted_rules
-from bench_lamp.stages.swap.removal import before_power, comes_out, keeps_it
+from bench_lamp.stages.swap.removal import before_power, comes_out, keeps_it, other_ways
 from bench_lamp.units.part import PartSpec
 
 
@@ -116,6 +116,7 @@ def _ways(case: Case, part: str, want: PartSpec) -> tuple[tuple[str, str], ...]:
     shield = f"{', '.join(near)} within {NEAR_MM:g}\u202fmm: shield them from the heat."
     return (
         ("Out", f"{comes_out(case, want)}; {keeps_it(case, want)}."),
+        *((("Ways", f"{ways}."),) if (ways := other_ways(want)) else ()),
         *((("Near", shield),) if near else ()),
         ("Then", f"{'; '.join(steps)}."),
     )
