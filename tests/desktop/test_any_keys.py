@@ -19,13 +19,15 @@ WORDS = (
     "1:1.2k 3:7k 5:9k", "3 A slow", "bridged", "2 C1", "twin E 37.8", "lamp_drv 4.1 ohm", "Ω?",
     "99999999", "J3 on", "power off", "bulged C2", "8.1 mF", "red key, two screws",
     "55>57 AA>AA", "00 00 FF F7", "M", "c l", "ok", "g", "=0", "d*", "2.3", "flicker", "2-1",
-    "/nowhere/r1.bin", "/nowhere/probe.csv",
+    "/nowhere/r1.bin", "/nowhere/probe.csv", "100 uF 350 V", "kit", "Q1 Q3", "twin 470", "40 uF esr 3",
+    "fail", "stock 2 x 100 uF 350 V in drawer 3", "10 A slow", "470", "brown black red gold", "divider",
 )  # fmt: skip
 KEYS = (Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Escape,
         Qt.Key.Key_Space, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown)  # fmt: skip
 SHORTCUTS = (
     *(f"Alt+{n}" for n in range(1, 10)), "Ctrl+P", "Ctrl+Z", "Ctrl+Shift+Z", "Ctrl+H", "Ctrl+L",
-    "Ctrl+R", "Ctrl+D", "F5", "F6", "F7", "F8", "F9", "Alt+O", "Alt+S", "Ctrl++", "Ctrl+-",
+    "F2", "F2", "F3",
+    "Ctrl+R", "Ctrl+D", "F5", "F6", "F7", "F8", "F9", "Alt+O", "Alt+S", "Alt+T", "Alt+A", "Ctrl+1", "Ctrl++", "Ctrl+-",
 )  # fmt: skip
 COLD = {"ohm", "diode", "tone"}
 

@@ -22,6 +22,7 @@ from bench_lamp.journal.open_events import OpenEnd
 from bench_lamp.journal.part_events import PartMeasured
 from bench_lamp.stages import card_for
 from bench_lamp.stages.swap.swap_view import changed, swap_view
+from bench_lamp.stages.swap.testing import take_measured
 from bench_lamp.sums.at_rest import inrush_peak, least_reservoir
 
 
@@ -205,6 +206,7 @@ def test_what_lies_across_is_said_in_figures_and_falls_away_with_a_plug(job):
     ],
 )
 def test_what_is_measured_is_judged_logged_and_goes_to_the_odds(job, part, state, text, verdict):
+    job.switch("discharged")
     draft = {"part": part, "test": state}
     answer = take("swap", *job.seen(draft=draft), text)
     assert answer.log == (PartMeasured(part=part, state=state, text=text, verdict=verdict),)
@@ -214,6 +216,27 @@ def test_what_is_measured_is_judged_logged_and_goes_to_the_odds(job, part, state
     assert told.get(part) == (None if verdict == "unclear" else f"measured {verdict}")
     card = card_for("swap", *job.seen(draft=dict(answer.draft)))
     assert card.why[0].startswith(f"Measured {state}: ")
+
+
+@pytest.mark.parametrize("power", ["", "live", "off"])
+@pytest.mark.parametrize("state", ["in circuit", "one leg lifted"])
+def test_nothing_is_measured_on_a_board_that_is_not_discharged(job, power, state):
+    """Unknown is never safe; what is out of the board can be measured whatever the board is."""
+    if power:
+        job.switch(power)
+    draft = {"part": "C2", "test": state}
+    card = card_for("swap", *job.seen(draft=draft))
+    assert card.entry is None
+    assert "1\u202fV" in card.title
+    answer = take("swap", *job.seen(draft=draft), "8000 uF")
+    assert answer is None or isinstance(answer, Refused)
+    assert isinstance(take_measured(*job.seen(draft=draft), "8000 uF"), Refused)
+    job.switch("discharged")
+    assert card_for("swap", *job.seen(draft=draft)).entry is not None
+    assert take("swap", *job.seen(draft=draft), "8000 uF").log
+    out = {"part": "C2", "test": "out"}
+    job.switch("live")
+    assert card_for("swap", *job.seen(draft=out)).entry is not None
 
 
 def test_what_is_no_measurement_is_refused_with_the_mend(job):

@@ -1,8 +1,10 @@
 """Is it the part? What its test shows in the state that it is in, with what lies across it."""
 
 from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Lead, Refused
+from bench_lamp.cards.power import discharged_choices
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
+from bench_lamp.case.charge import discharge_words
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.part_spec import wanted_spec
 from bench_lamp.case.part_tests import expected, judge_measured, parallel_words, ways
@@ -10,6 +12,7 @@ from bench_lamp.checks.part_value import STATES, State
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal.logic_events import PartTried
 from bench_lamp.journal.part_events import PartMeasured
+from bench_lamp.journal.state import OHMS_V
 from bench_lamp.stages.swap.fitting import place
 from bench_lamp.units.part import PartSpec
 
@@ -22,6 +25,8 @@ def test_card(case: Case, hand: Hand) -> Card:
     want = wanted_spec(case, part)
     if state is None:
         return _state_card(case, part, want)
+    if not _is_safe(case, state):
+        return _power_first(case, part)
     return Card(
         id=f"swap-test:{part}:{state}",
         title=f"Measure {part}, {state}",
@@ -31,6 +36,28 @@ def test_card(case: Case, hand: Hand) -> Card:
         choices=(Choice(key="Alt+s", text="Another state", draft={"part": part, "test": "?"}),),
         why_heading="A good one shows",
         why=(expected(case, part, state), *parallel_words(case, part, state)),
+        can_skip=False,
+    )
+
+
+def _is_safe(case: Case, state: State) -> bool:
+    """Whether a meter that drives a current of its own may be put on the part: what is out of the board, always."""
+    return state == "out" or case.state.power.is_for_ohms
+
+
+def _power_first(case: Case, part: str) -> Card:
+    live = case.state.power.is_live
+    return Card(
+        id=f"swap-power:{part}",
+        kind="Before a part is measured",
+        title=f"Off, unplugged, below {OHMS_V:g}\u202fV?",
+        cautions=(f"{cautions.switch_off_first(case)}.",)
+        if live
+        else cautions.for_hands_in(case) or cautions.for_ohms(case),
+        leads=(Lead(kind="hand", text="bleed through a resistor, never a screwdriver"),),
+        choices=discharged_choices(case, "1", "2"),
+        why_heading="What holds a charge",
+        why=discharge_words(case, down_to=OHMS_V),
         can_skip=False,
     )
 
@@ -65,6 +92,11 @@ def _hint(want: PartSpec) -> str:
 def take_measured(case: Case, hand: Hand, text: str) -> Answer:
     """Take what was measured: it is judged, logged, and its verdict is said."""
     part, state = hand.draft["part"], _state(hand) or "in circuit"
+    if not _is_safe(case, state):
+        return Refused(
+            what="Nothing is measured on a board that is not off and below 1\u202fV",
+            mend="Switch off, discharge, confirm with Ctrl+P, then measure again.",
+        )
     try:
         found = judge_measured(case, part, state, text)
     except BenchLampError as exc:
