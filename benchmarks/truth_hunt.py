@@ -62,8 +62,9 @@ class Hunt:
     end: str = ""
     good_parts: int = 0
     is_hard: bool = False
-    #: How many of the faults are hard by themselves.
+    #: How many of the faults are hard by themselves; counted where that is wanted.
     hard_faults: int = 0
+    counts_hard: bool = False
     tests_at_first: int = 0
     #: Odds of the first suspect when it ended, for the bins.
     last: Call | None = None
@@ -75,7 +76,7 @@ class Hunt:
         meter = Meter(self.board, layout)
         live = yield Setting(self.board, Condition())
         self.is_hard = _moves_a_rail(self.profile, layout, live)
-        if repairs:
+        if self.counts_hard:
             yield from self._count_hard(layout)
         if self.has_complaint:
             dead = meter.says_dead(live)
@@ -343,8 +344,13 @@ def _tests(hunts: list[Hunt], *, is_hard: bool) -> str:
     )
 
 
-def table(profile: Profile, share: float = 1.0, first: int = REPORT) -> Table:
-    """Hunt on drawn boards of a profile; every other one begins with a complaint."""
+def table(
+    profile: Profile, share: float = 1.0, first: int = REPORT, *, counts_hard: bool = False
+) -> Table:
+    """Hunt on drawn boards of a profile; every other one begins with a complaint.
+
+    Of pairs it is counted how many of the two are hard, where that is wanted: it takes time.
+    """
     tree = compile_tree(profile)
     assert tree is not None
     dictionary = build_dictionary(tree)
@@ -353,7 +359,10 @@ def table(profile: Profile, share: float = 1.0, first: int = REPORT) -> Table:
 
     def hunts(count: int, faults: int, start: int) -> list[Hunt]:
         drawn = boards(profile, start, max(int(count * share), 1), faults)
-        return [Hunt(board, board.seed % 2 == 0, profile, engine) for board in drawn]
+        found = [Hunt(board, board.seed % 2 == 0, profile, engine) for board in drawn]
+        for hunt in found:
+            hunt.counts_hard = counts_hard and faults > 1
+        return found
 
     return Table(
         profile.id,
@@ -367,7 +376,7 @@ def main() -> None:
     share = float(sys.argv[1]) if len(sys.argv) > 1 else 1.0
     library, found = ProfileLibrary(), []
     for name in PROFILES:
-        found.append(table(library.get(name), share))
+        found.append(table(library.get(name), share, counts_hard=True))
         print("\n".join(found[-1].rows()), flush=True)
     for row in bins(h.last for t in found for h in t.singles if h.last):
         print(row)
