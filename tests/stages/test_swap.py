@@ -24,6 +24,7 @@ from bench_lamp.stages import card_for
 from bench_lamp.stages.swap.swap_view import changed, swap_view
 from bench_lamp.stages.swap.testing import take_measured
 from bench_lamp.sums.at_rest import inrush_peak, least_reservoir
+from bench_lamp.views.path import path
 
 
 @pytest.fixture
@@ -125,6 +126,7 @@ def test_what_stays_open_is_an_open_end_until_the_part_is_in(job):
     left = next(c for c in done if "Left out" in c.text)
     job.log(*left.log)
     assert [e.what for e in job.state.open_ends] == ["left out"]
+    assert next(n.note for n in path(job.seen().case) if n.stage == "swap") == "1 open end"
     kept = card_for("swap", *job.seen(draft={"part": "C2", "open": "1"}))
     assert [c.log[0].what for c in kept.choices] == ["link", "line", "socket", "temporary part"]
     job.log(PartReplaced(part="C2", out="x", fitted="y"))

@@ -24,7 +24,9 @@ def _take(case: Case, hand: Hand, entry: Entry, typed: Typed) -> Answer:
 
 
 def _state(case: Case) -> PathState:
-    count = len(case.state.replaced) + len(case.state.mended)
+    count, ends = len(case.state.replaced) + len(case.state.mended), len(case.state.open_ends)
+    if ends:
+        return PathState("under way", f"{ends} open end{'s' if ends != 1 else ''}")
     return PathState("done", f"{count} logged") if count else PathState("not begun")
 
 
