@@ -61,3 +61,14 @@ def test_the_sheet_opens_on_the_shelf_and_in_the_workshop_and_says_what_is_wrong
     assert sheet.view.id == "codes"
     hands.window.resize(1100, 720)
     assert sheet.geometry().right() < 1100
+
+
+def test_closed_over_the_house_rules_the_keys_go_back_to_them(open_bench):
+    hands = open_bench()
+    hands.open(JOB, "rails")
+    hands.shortcut("Ctrl+R")
+    hands.shortcut("F2")
+    hands.press(Qt.Key.Key_Escape)
+    page = hands.window.rules_page
+    focus = hands.window.focusWidget()
+    assert focus is page.card or page.card.isAncestorOf(focus)

@@ -12,6 +12,7 @@ from bench_lamp.journal.part_events import StockMoved
 from bench_lamp.shop import Level, levels
 from bench_lamp.shop.stock_table import read_stock, said_stock, stock_csv
 from bench_lamp.stages import card_for
+from bench_lamp.views.stock import take_table
 
 
 def state(*moves: tuple[str, str, int], used: tuple[tuple[str, str], ...] = ()) -> JobState:
@@ -127,3 +128,43 @@ def test_a_pair_stands_in_where_no_single_part_does_else_what_to_buy_is_said(job
     words = shop_words(case, "C4")
     assert "To buy: electrolytic 100\u202fµF 250\u202fV" in words[-1]
     assert shop_words(job.seen().case, "C4") == (), "a shop that keeps no stock is not nagged"
+
+
+def test_one_of_a_kind_is_no_pair(job):
+    """A drawer with a single 50 µF cannot give two of them."""
+    one = replace(job.seen().case, stock=(Level(part="50 uF 350 V", place="drawer 12", count=1),))
+    assert pair_words(one, "C4") == ""
+    two = (*one.stock, Level(part="52 uF 350 V", place="drawer 13", count=1))
+    words = pair_words(replace(one, stock=two), "C4")
+    assert words == "Two from the shop: 50\u202fµF and 52\u202fµF in parallel, 102\u202fµF."
+
+
+@pytest.mark.parametrize("part", ["F4", "C4"])
+def test_a_part_of_the_shop_goes_on_with_the_list(job, part):
+    """A fuse is only clipped in, and the next part follows; what is soldered has its steps first."""
+    stock = (*STOCK, Level(part="10 A slow 250 V", place="drawer 1", count=2))
+    draft = {"part": part, "action": "replaced", "out": "x", "list": "C2 C3", "all": "F4 C4 C2 C3"}
+    seen = job.seen(draft=draft)
+    choice = card_for("swap", replace(seen.case, stock=stock), seen.hand).choices[0]
+    assert choice.log[0].source.startswith("drawer")
+    if part == "F4":
+        assert (choice.draft["part"], choice.draft["list"]) == ("C2", "C3")
+    else:
+        assert (choice.draft["step"], choice.draft["list"]) == ("after", "C2 C3")
+    alone = job.seen(draft={"part": "F4", "action": "replaced", "out": "x"})
+    assert card_for("swap", replace(alone.case, stock=stock), alone.hand).choices[0].go == "rails"
+
+
+@pytest.mark.parametrize(
+    ("text", "what", "moves"),
+    [
+        ("100 uF 350 V,drawer 2,5", "", 1),
+        ("100 uF 350 V,drawer 2", "The stock was not taken", 0),
+        ("part,place,count", "The stock is as it was", 0),
+        ("a,b\nc,d\ne,f,1", "The stock was not taken", 0),
+    ],
+)
+def test_a_table_with_one_wrong_line_changes_nothing(job, text, what, moves):
+    found = take_table(job.seen().case, text)
+    assert (found.what, len(found.moves)) == (what, moves)
+    assert bool(found.mend) == bool(what)

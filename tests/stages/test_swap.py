@@ -401,3 +401,29 @@ def test_what_lies_across_a_rectifier_is_its_winding_in_figures(job):
     (words,) = parallel_words(job.seen().case, "BR1", "in circuit")
     assert words.startswith("The winding, 78\u202fmΩ, lies across")
     assert parallel_words(job.seen().case, "BR1", "out") == ()
+
+
+@pytest.mark.parametrize(
+    ("part", "fitted", "note"),
+    [
+        ("C4", "from the donor board", "not said"),
+        ("C4", "100 uF 200 V", "does not fit"),
+        ("R99", "anything", "knows no rule"),
+        ("F4", "10 A slow", "fits in all that is known"),
+    ],
+)
+def test_what_nobody_knows_is_not_said_to_fit(job, part, fitted, note):
+    view = swap_view(*job.seen(draft={"part": part, "out": "x", "fitted": fitted}))
+    assert note in view.into_note
+
+
+def test_a_temporary_part_keeps_the_list(job):
+    draft = {"part": "C4", "out": "x", "fitted": "100 uF 200 V", "list": "C3", "all": "C4 C3"}
+    card = card_for("swap", *job.seen(draft=draft))
+    assert card.choices[1].draft["list"] == "C3"
+
+
+def test_old_tracks_are_spoken_of_with_every_soldered_part(job):
+    for part, is_soldered in (("C4", True), ("IC1", True), ("F4", False)):
+        ways = dict(swap_view(*job.seen(draft={"part": part})).ways)
+        assert ("never pry" in ways.get("Ways", "")) is is_soldered

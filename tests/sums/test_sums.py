@@ -154,6 +154,7 @@ def test_the_reservoir_agrees_with_steps_in_time(winding, amps, farads, ohms, k)
         ("checksum", {"bytes": "3E0"}, "two hex digits"),
         ("number", {"number": "xyz"}, "no whole number"),
         ("marking", {"marking": "97A"}, "01 to 96"),
+        ("combine", {"value": "15u", "have": "10 4k7"}, "same kind"),
         ("db", {}, "two levels"),
     ],
 )  # fmt: skip

@@ -190,6 +190,10 @@ class Profile(FromFile, frozen=True, kw_only=True):
         net = next((n for alias, n in self.aliases.items() if alias.lower() == wanted), wanted)
         return next((p for p in self.test_points if p.net.lower() == net.lower()), None)
 
+    def point_on(self, net: str) -> TestPoint | None:
+        """Return the first test point on a net, if it has one."""
+        return next((p for p in self.test_points if p.net == net), None)
+
     def other_names(self, net: str) -> tuple[str, ...]:
         """Return the other names of a net."""
         return tuple(alias for alias, of in self.aliases.items() if of == net)

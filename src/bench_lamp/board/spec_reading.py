@@ -146,7 +146,7 @@ def _take_rest(text: str, found: dict[str, object], kind: SpecKind | None) -> No
         found["type"] = text.upper()
         return
     try:
-        marked = read_marking(text, _class_of(kind))[0]
+        marked = read_marking(text, kind.marked_as if kind is not None else None)[0]
     except MarkingError as exc:
         raise BenchLampError(f"“{text[:30]}” says nothing of a part", hint=exc.hint) from exc
     found["value"] = marked.value
@@ -156,11 +156,6 @@ def _take_rest(text: str, found: dict[str, object], kind: SpecKind | None) -> No
         found.setdefault("tolerance", max(marked.tolerance))
     if kind is None and marked.part is not PartClass.CAPACITOR:
         found["kind"] = SpecKind(marked.part.value)
-
-
-def _class_of(kind: SpecKind | None) -> PartClass | None:
-    unit = kind.unit if kind is not None else ""
-    return {"F": PartClass.CAPACITOR, "Ω": PartClass.RESISTOR, "H": PartClass.INDUCTOR}.get(unit)
 
 
 def _kind_of(spec: PartSpec, text: str) -> SpecKind | None:

@@ -60,7 +60,7 @@ OPEN_OHM = 1e5
 
 def point_on(case: Case, net: str) -> TestPoint | None:
     """Return the test point of a net, if it has one."""
-    return next((p for p in case.profile.test_points if p.net == net), None)
+    return case.profile.point_on(net)
 
 
 class NetName(Struct, frozen=True):

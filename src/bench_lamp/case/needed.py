@@ -6,24 +6,17 @@ from bench_lamp.case.part_spec import wanted_spec
 from bench_lamp.case.readings import ripple_limit
 from bench_lamp.units import band_text, exact
 from bench_lamp.units.format import capacitance
-from bench_lamp.units.marking import MarkingError, PartClass, read_marking
+from bench_lamp.units.marking import MarkingError, read_marking
 
 
 def needed_words(case: Case, part: str) -> tuple[str, ...]:
-    """Say which reservoir keeps its rail's ripple within the limit, by the circuit's own law."""
+    """Say what a part must be by its circuit: a reservoir by its ripple, what sets a rail by the rail's limits."""
     from bench_lamp.sums.at_rest import least_reservoir
 
     block = case.profile.block(part)
     if isinstance(block, Dropper | Regulator | Converter):
         return _by_its_point(case, block)
-    point = next(
-        (
-            p
-            for p in case.profile.test_points
-            if isinstance(block, Reservoir) and p.net == block.net
-        ),
-        None,
-    )
+    point = case.profile.point_on(block.net) if isinstance(block, Reservoir) else None
     if point is None or point.mode != "dc V":
         return ()
     limit = ripple_limit(case, point)
@@ -39,7 +32,7 @@ def needed_words(case: Case, part: str) -> tuple[str, ...]:
 
 def _by_its_point(case: Case, block: Dropper | Regulator | Converter) -> tuple[str, ...]:
     """Say what a part that sets a rail must make, by the rail's own limits."""
-    point = next((p for p in case.profile.test_points if p.net == block.to), None)
+    point = case.profile.point_on(block.to)
     if point is None or point.band is None:
         return ()
     limits = band_text(point.band, "V")
@@ -63,10 +56,8 @@ def unread_words(case: Case, part: str) -> tuple[str, ...]:
 def marked_words(case: Case, part: str, text: str) -> tuple[str, ...]:
     """Say that what stood on a part has several readings: `470 is 47 Ω or 470 Ω: measure it`."""
     want = wanted_spec(case, part)
-    unit = want.kind.unit if want.kind else ""
-    classes = {"F": PartClass.CAPACITOR, "Ω": PartClass.RESISTOR, "H": PartClass.INDUCTOR}
     try:
-        found = read_marking(text, classes.get(unit))
+        found = read_marking(text, want.kind.marked_as if want.kind else None)
     except MarkingError:
         return ()
     first = [m for m in found if m.part is found[0].part and m.is_preferred]

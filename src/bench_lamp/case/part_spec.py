@@ -48,9 +48,7 @@ def _of_block(case: Case, block: Block) -> PartSpec:
             rating = right_fuses(case, block)[0]
             return PartSpec(kind=SpecKind.FUSE, amps=rating.amps, speed=rating.speed)
         case Rectifier():
-            return PartSpec(
-                kind=SpecKind.DIODE if block.kind == "half-wave" else SpecKind.RECTIFIER
-            )
+            return PartSpec(kind=SpecKind.DIODE if block.is_half_wave else SpecKind.RECTIFIER)
         case Regulator():
             return PartSpec(kind=SpecKind.REGULATOR)
     return PartSpec()
@@ -93,7 +91,7 @@ def working_volts(case: Case, block: Block | None) -> float:
     """Return the volts that a capacitor works at, by its point; 0 where nobody knows."""
     if not isinstance(block, Reservoir | Decoupling):
         return 0.0
-    point = next((p for p in case.profile.test_points if p.net == block.net), None)
+    point = case.profile.point_on(block.net)
     return abs(point.volts) if point is not None and point.mode == "dc V" else 0.0
 
 

@@ -17,7 +17,7 @@ from bench_lamp.checks.part_value import (
     limits,
     most_esr,
 )
-from bench_lamp.sums.at_rest import winding_ohms
+from bench_lamp.sums.at_rest import winding_of
 from bench_lamp.units import UnitError, exact, parse_quantity
 from bench_lamp.units.format import capacitance
 from bench_lamp.units.part import PartSpec, SpecKind
@@ -72,7 +72,7 @@ def parallel_words(case: Case, part: str, state: State) -> tuple[str, ...]:
         return (f"{names} {verb} across it: together {total}.",)
     block = case.profile.block(part)
     if isinstance(block, Rectifier):
-        ohms = exact(winding_ohms(case.profile, block.from_), "Ω", figures=2)
+        ohms = exact(winding_of(case.profile, block.from_)[1], "Ω", figures=2)
         return (f"The winding, {ohms}, lies across its ~ legs: both ways low there says nothing.",)
     words = {
         SpecKind.RESISTOR: "What lies across it makes it read low, never high.",

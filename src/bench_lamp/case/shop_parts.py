@@ -8,12 +8,10 @@ from bench_lamp.shop.stock import Level
 from bench_lamp.sums.codes import combined
 from bench_lamp.units import exact
 from bench_lamp.units.format import capacitance
-from bench_lamp.units.marking import PartClass
 from bench_lamp.units.part import PartSpec
 
 #: A pair stands in when it comes so close.
 PAIR_ROOM = 0.05
-_CLASSES = {"F": PartClass.CAPACITOR, "Ω": PartClass.RESISTOR, "H": PartClass.INDUCTOR}
 
 
 def _offered(case: Case, want: PartSpec) -> list[tuple[Level, PartSpec]]:
@@ -46,18 +44,19 @@ def _is_told(want: PartSpec, have: PartSpec) -> bool:
 def pair_words(case: Case, part: str) -> str:
     """Say which two of the shop's parts make a value; empty where none do, or one alone does."""
     want = wanted_spec(case, part)
-    if not want.value or want.kind is None or want.kind.unit not in _CLASSES:
+    part_class = want.kind.marked_as if want.kind is not None else None
+    if not want.value or part_class is None:
         return ""
     have = [
         spec.value
-        for _, spec in _offered(case, want)
+        for level, spec in _offered(case, want)
         if spec.value and spec.kind in {None, want.kind} and spec.volts >= want.volts
+        for _ in range(min(level.count, 2))
     ]
-    if not have:
+    if len(have) < 2:
         return ""
-    one, other, is_series, made = combined(want.value, _CLASSES[want.kind.unit], have=tuple(have))[
-        0
-    ]
+    best = combined(want.value, part_class, have=tuple(have), is_each_once=True)
+    one, other, is_series, made = best[0]
     if abs(made / want.value - 1) > PAIR_ROOM:
         return ""
     how = "in series" if is_series else "in parallel"

@@ -12,7 +12,7 @@ from bench_lamp.case.power import is_live_elsewhere, relied_on
 from bench_lamp.checks import Meter
 from bench_lamp.journal import Event, JobState
 from bench_lamp.journal.fold import Folding, profile_of
-from bench_lamp.shop.stock import levels
+from bench_lamp.shop.stock import Level, levels
 from bench_lamp.views import shelf
 
 
@@ -29,6 +29,8 @@ class JobBook:
     _states: dict[str, JobState] = field(default_factory=dict)
     #: Cases as they stand, until an event is added.
     _cases: dict[str, Case] = field(default_factory=dict)
+    #: The shop's parts over all jobs, until an event is added.
+    _stock: tuple[Level, ...] | None = None
 
     def add(self, events: Iterable[Event]) -> None:
         """Take in events that are on disk; those that are here already are passed over."""
@@ -47,7 +49,7 @@ class JobBook:
                 self._foldings[job] = folding
             self._states[job] = replace(folding.state, job=job)
         if new:
-            self._cases.clear()
+            self._forget()
 
     def fold_anew(self, profile_id: str) -> None:
         """Fold the jobs of a profile that has changed."""
@@ -55,7 +57,7 @@ class JobBook:
             if self._states[job].profile_id == profile_id:
                 folding = self._foldings[job] = Folding(self._profile_at(job), events)
                 self._states[job] = replace(folding.state, job=job)
-        self._cases.clear()
+        self._forget()
 
     def keep_only(self, ids: Set[str]) -> None:
         """Drop events that are not on the disk, and jobs that have none left."""
@@ -67,11 +69,22 @@ class JobBook:
                 known.pop(job, None)
             self._known -= {event.id for event in events}
             self.add(left)
-            self._cases.clear()
+            self._forget()
 
     def _profile_at(self, job: str) -> Profile | None:
         profile_id = profile_of(self._events[job])
         return self.library.get(profile_id) if profile_id else None
+
+    def _forget(self) -> None:
+        """Forget what was worked out of the events before."""
+        self._cases.clear()
+        self._stock = None
+
+    def stock(self) -> tuple[Level, ...]:
+        """Return what lies in the shop's drawers, over all jobs."""
+        if self._stock is None:
+            self._stock = levels(self._states.values())
+        return self._stock
 
     def jobs(self) -> tuple[str, ...]:
         """Return the names of all jobs."""
@@ -105,7 +118,7 @@ class JobBook:
             state=state,
             meter=meter,
             rules=rules,
-            stock=levels(self._states.values()),
+            stock=self.stock(),
             last_visit=before[-1] if before else None,
             visits=before,
             peers=tuple(

@@ -202,23 +202,15 @@ class Session(Describing, Measuring):
             self.commanded.emit(answer.command)
 
     def _take_stock(self, text: str) -> None:
-        """Take a table of the shop's parts: what differs is logged in the open job, errors are said."""
-        from bench_lamp.shop.stock_table import read_stock
+        """Take a table of the shop's parts in the open job; the tape shows it once it is on disk."""
+        from bench_lamp.views.stock import take_table
 
         case = self.case
-        if case is None:
-            return
-        moves, errors = read_stock(text, case.stock)
-        if errors:
-            more = f" {len(errors) - 1} more such lines." if errors[1:] else ""
-            self.notified.emit("The stock was not taken", f"{errors[0]}{more}", True)
-        elif moves:
-            self.say(moves)
-            self.notified.emit(
-                f"{len(moves)} lines of the stock are new", "Ctrl+Z takes one back.", False
-            )
-        else:
-            self.notified.emit("The stock is as it was", "Every line is here already.", False)
+        found = take_table(case, text) if case is not None else None
+        if found is not None and found.moves:
+            self.say(found.moves)
+        elif found is not None:
+            self.notified.emit(found.what, found.mend, found.is_wrong)
 
     def _append(self, job: str, bodies: Sequence[Body], then: Accepted) -> None:
         if self.journal.read_only:

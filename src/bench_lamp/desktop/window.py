@@ -267,7 +267,9 @@ class BenchWindow(QWidget):
             self.session.go(stage)
 
     def _take_keys(self) -> None:
-        if self.session.describing:
+        if self.session.is_ruling:
+            self.rules_page.card.take_keys()
+        elif self.session.describing:
             self.workshop.card.take_keys()
         elif self.session.job:
             self.page.card.take_keys()

@@ -4,8 +4,7 @@ from typing import Literal
 
 from msgspec import Struct
 
-PartState = Literal["in circuit", "one leg lifted", "out"]
-PartVerdict = Literal["good", "bad", "small", "leaky", "shorted", "open", "high ESR", "unclear"]
+from bench_lamp.checks.part_value import State, Word
 
 
 class StockMoved(Struct, frozen=True, kw_only=True):
@@ -23,7 +22,7 @@ class PartMeasured(Struct, frozen=True, kw_only=True):
 
     kind: Literal["part measured"] = "part measured"
     part: str
-    state: PartState
+    state: State
     #: As it was typed: `11 uF esr 38`.
     text: str
-    verdict: PartVerdict
+    verdict: Word

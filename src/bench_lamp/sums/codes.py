@@ -5,13 +5,12 @@ from collections.abc import Callable, Iterator
 
 from bench_lamp.sums.values import Sum, SumError, SumResult, SumValues, text, words
 from bench_lamp.units import UnitError, exact, parse_quantity
-from bench_lamp.units.marking import Marked, MarkingError, PartClass, read_marking
+from bench_lamp.units.marking import CLASSES, Marked, MarkingError, PartClass, read_marking
 from bench_lamp.units.marking.colours import bands_of
 from bench_lamp.units.marking.digits import written_96, written_digits
 from bench_lamp.units.marking.letters import written
 from bench_lamp.units.series import nearest, series
 
-CLASSES = {"Ω": PartClass.RESISTOR, "F": PartClass.CAPACITOR, "H": PartClass.INDUCTOR}
 #: Combinations that are shown.
 MOST = 4
 
@@ -90,7 +89,12 @@ def _preferred(given: SumValues) -> Iterator[SumResult]:
 
 
 def combined(
-    value: float, part: PartClass, *, size: int = 12, have: tuple[float, ...] = ()
+    value: float,
+    part: PartClass,
+    *,
+    size: int = 12,
+    have: tuple[float, ...] = (),
+    is_each_once: bool = False,
 ) -> list[tuple[float, float, bool, float]]:
     """Return pairs for a value, the nearest first: both values, whether in series, and what they make.
 
@@ -104,6 +108,8 @@ def combined(
         Series that the values are from, within three decades either way.
     have : tuple of float
         What is there instead of a series.
+    is_each_once : bool
+        Whether each of `have` is there once only: a drawer, not a list of values.
     """
     decades = range(-3, 4)
     base = 10.0 ** int(f"{value:e}".partition("e")[2])
@@ -111,7 +117,8 @@ def combined(
         float(f"{v * base * 10.0**d:.6g}") for d in decades for v in series(size)
     ]
     found = []
-    for one, other in itertools.combinations_with_replacement(stock, 2):
+    pairs = itertools.combinations if is_each_once else itertools.combinations_with_replacement
+    for one, other in pairs(stock, 2):
         both, shared = one + other, one * other / (one + other)
         for is_series in (True, False):
             adds = is_series != (part is PartClass.CAPACITOR)
@@ -123,7 +130,10 @@ def combined(
 
 def _combine(given: SumValues) -> Iterator[SumResult]:
     value, part = value_of(given.text("value"))
-    have = tuple(value_of(word)[0] for word in given.text("have").replace(",", " ").split())
+    read = [value_of(word) for word in given.text("have").replace(",", " ").split()]
+    if any(other is not part for _, other in read):
+        raise SumError("Not all are of the same kind", hint="Write units: 10u 4u7 for 15u.")
+    have = tuple(size for size, _ in read)
     for one, other, is_series, made in combined(value, part, have=have):
         how = "in series" if is_series else "in parallel"
         pair = f"{exact(one, part.unit, figures=3)} and {exact(other, part.unit, figures=3)} {how}"

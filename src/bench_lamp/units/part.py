@@ -5,6 +5,7 @@ from enum import StrEnum
 from msgspec import Struct
 
 from bench_lamp.units.fuse import FuseRating
+from bench_lamp.units.marking.values import CLASSES, PartClass
 
 
 class SpecKind(StrEnum):
@@ -29,6 +30,11 @@ class SpecKind(StrEnum):
     def is_capacitor(self) -> bool:
         """Whether its value is in farads."""
         return self in _CAPACITORS
+
+    @property
+    def marked_as(self) -> PartClass | None:
+        """The class whose codes stand on it; None where it carries no value."""
+        return CLASSES.get(self.unit)
 
     @property
     def unit(self) -> str:

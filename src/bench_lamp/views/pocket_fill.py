@@ -1,6 +1,5 @@
 """What the present job puts into a bench sum: the values of the part or point under the hand."""
 
-import math
 from collections.abc import Callable, Mapping
 
 from bench_lamp.board import Block
@@ -79,9 +78,9 @@ def _winding(way: tuple[Block, ...]) -> float | None:
 
 def _rectifier_kind(way: tuple[Block, ...]) -> str:
     found = _last(way, Rectifier)
-    return {"half-wave": "half-wave", "full-wave": "centre tap"}.get(
-        getattr(found, "kind", ""), "bridge"
-    )
+    if not isinstance(found, Rectifier) or found.is_bridge:
+        return "bridge"
+    return "half-wave" if found.is_half_wave else "centre tap"
 
 
 def _reservoir_of(case: Case, way: tuple[Block, ...]) -> Reservoir | None:
@@ -92,21 +91,11 @@ def _reservoir_of(case: Case, way: tuple[Block, ...]) -> Reservoir | None:
     return next((b for b in case.profile.power if isinstance(b, Reservoir) and b.net in nets), None)
 
 
-def _source(case: Case, net: str) -> tuple[float | None, float | None]:
-    """Return the open volts RMS of the winding behind a net, and its ohms, as the circuit has them."""
-    from bench_lamp.circuit import compile_tree
-
-    tree = compile_tree(case.profile)
-    number = tree.part_of(net) if tree is not None else None
-    if tree is None or number is None or tree.parts[number].is_dc:
-        return None, None
-    part = tree.parts[number]
-    return part.open_v / math.sqrt(2), part.winding_ohms
-
-
 def _reservoir(case: Case, way: tuple[Block, ...]) -> Mapping[str, str]:
     own = _reservoir_of(case, way)
-    volts, ohms = _source(case, own.net) if own else (None, None)
+    from bench_lamp.sums.at_rest import winding_of
+
+    volts, ohms = winding_of(case.profile, own.net) if own else (0.0, 0.0)
     return {
         "winding": _written(volts, "V"),
         "ohms": _written(ohms, "Ω"),
@@ -122,7 +111,7 @@ def _rectifier(case: Case, way: tuple[Block, ...]) -> Mapping[str, str]:
 
 def _bleed(case: Case, way: tuple[Block, ...]) -> Mapping[str, str]:
     own = _reservoir_of(case, way)
-    point = next((p for p in case.profile.test_points if own and p.net == own.net), None)
+    point = case.profile.point_on(own.net) if own else None
     return {
         "farads": _written(own.value if own else None, "F"),
         "volts": _written(abs(point.volts) if point and point.volts else None, "V"),
@@ -133,7 +122,7 @@ def _regulator(case: Case, way: tuple[Block, ...]) -> Mapping[str, str]:
     own = _last(way, Regulator)
     if not isinstance(own, Regulator):
         return {}
-    point = next((p for p in case.profile.test_points if p.net == own.from_), None)
+    point = case.profile.point_on(own.from_)
     return {
         "have": _written(abs(point.volts) if point and point.volts else None, "V"),
         "want": _written(abs(own.volts), "V"),

@@ -36,8 +36,6 @@ class Around(Struct, frozen=True, kw_only=True):
     equivalents: tuple[tuple[str, tuple[str, ...]], ...] = ()
     #: Right ratings of a fuse for this mains, as text; empty where the part's own counts.
     fuses: tuple[str, ...] = ()
-    #: Whether it lies across the mains.
-    is_on_mains: bool = False
 
 
 def at_least(

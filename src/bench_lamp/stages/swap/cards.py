@@ -54,7 +54,7 @@ def swap_card(case: Case, hand: Hand) -> Card:
     if "fitted" in draft:
         return refused_card(case, hand)
     if "out" in draft:
-        return in_card(case, part, draft["out"], draft.get("twin", ""))
+        return in_card(case, hand)
     if draft.get("action") == "replaced":
         return out_card(case, part, draft.get("list", ""))
     for name, card in _STEPS.items():

@@ -27,8 +27,6 @@ from bench_lamp.units.part import PartSpec, SpecKind
 
 #: Never fitted for now: they protect.
 NEVER = frozenset((SpecKind.FUSE, SpecKind.SAFETY))
-
-
 #: How sure a value is that stands on another board.
 TWIN = "From one good board: makers change values, so read a second one, or measure it there."
 
@@ -62,8 +60,9 @@ def out_card(case: Case, part: str, rest: str = "") -> Card:
     )
 
 
-def in_card(case: Case, part: str, out: str, twin: str = "") -> Card:
-    """Ask what goes in, with what it must keep; `twin` is what a good board has there."""
+def in_card(case: Case, hand: Hand) -> Card:
+    """Ask what goes in, with what it must keep."""
+    part, out, twin = hand.draft["part"], hand.draft["out"], hand.draft.get("twin", "")
     want = wanted_spec(case, part)
     needs = judge(want, PartSpec(), around(case, part, want, PartSpec())).rules
     return Card(
@@ -77,7 +76,7 @@ def in_card(case: Case, part: str, out: str, twin: str = "") -> Card:
             prefill=twin or wanted_text(case, part) or out,
             hint="as marked on the part",
         ),
-        choices=_from_stock(case, part, out),
+        choices=_from_stock(case, hand),
         why_heading="What fits",
         why=(
             *(("What it must keep stands beside.",) if needs else ()),
@@ -106,18 +105,21 @@ def _polarity(case: Case, part: str) -> tuple[str, ...]:
     return ("Pin 1 by the notch, from the solder side too.",) if want.kind is SpecKind.CHIP else ()
 
 
-def _from_stock(case: Case, part: str, out: str) -> tuple[Choice, ...]:
+def _from_stock(case: Case, hand: Hand) -> tuple[Choice, ...]:
     """Offer what fits of what is in the shop, the best first, each by one key."""
-    return tuple(
-        Choice(
+    part, found = hand.draft["part"], []
+    for number, level in enumerate(fitting_stock(case, part)[:3]):
+        done = _fitted(case, hand, level.part, source=level.place)
+        choice = Choice(
             key=f"Alt+{chr(ord('a') + number)}",
             text=f"{_short(case, part, level)}, {level.place}",
             note=f"{level.count} there · {level.part}",
-            log=(PartReplaced(part=part, out=out, fitted=level.part, source=level.place),),
-            draft={"part": part, "step": "after"},
+            log=done.log,
+            draft=done.draft or {},
+            go=done.go,
         )
-        for number, level in enumerate(fitting_stock(case, part)[:3])
-    )
+        found.append(choice)
+    return tuple(found)
 
 
 def _short(case: Case, part: str, level: Level) -> str:
@@ -151,16 +153,19 @@ def _never(case: Case, part: str, verdict: Verdict) -> str:
     return f"{part}: {verdict.broken[0].text}"
 
 
-def _fitted(case: Case, hand: Hand, text: str) -> Accepted:
-    part = hand.draft["part"]
-    body = PartReplaced(part=part, out=hand.draft.get("out", ""), fitted=text)
-    want = wanted_spec(case, part)
-    if want.kind is SpecKind.FUSE or part in _plugs(case):
-        return Accepted(
-            log=(body,), draft=next_of(hand), focus="", go="" if next_of(hand) else "rails"
-        )
+def _fitted(case: Case, hand: Hand, text: str, *, source: str = "") -> Accepted:
+    """Return what is logged, and what follows: the steps before power, or for what is only plugged the next part."""
+    part, following = hand.draft["part"], next_of(hand)
+    body = PartReplaced(part=part, out=hand.draft.get("out", ""), fitted=text, source=source)
+    if wanted_spec(case, part).kind is SpecKind.FUSE or part in _plugs(case):
+        return Accepted(log=(body,), draft=following, focus="", go="" if following else "rails")
+    return Accepted(log=(body,), draft=_after(hand), focus="")
+
+
+def _after(hand: Hand) -> dict[str, str]:
+    """Return the draft of what is done before power; the rest of a list is kept."""
     keep = {k: hand.draft[k] for k in ("list", "all") if hand.draft.get(k)}
-    return Accepted(log=(body,), draft={"part": part, "step": "after", **keep}, focus="")
+    return {"part": hand.draft["part"], "step": "after", **keep}
 
 
 def _plugs(case: Case) -> frozenset[str]:
@@ -193,7 +198,7 @@ def refused_card(case: Case, hand: Hand) -> Card:
                 text="Fit it for now: a temporary part",
                 note="an open end of the job",
                 log=(body, OpenEnd(what="temporary part", target=part, text=f"{text}: {reason}")),
-                draft={"part": part, "step": "after"},
+                draft=_after(hand),
             ),
         ),
         why_heading="Why not",

@@ -6,7 +6,7 @@ from bench_lamp.case.house_rules import rule
 from bench_lamp.units.part import PartSpec, SpecKind
 
 #: What not to do to tracks that are forty years old; said with every soldered part.
-OLD_TRACKS = "tracks this old lift: no prying, three seconds of heat, then let it cool"
+OLD_TRACKS = "Old tracks lift: never pry; three seconds of heat, then let it cool."
 
 
 def house_words(case: Case, part: str) -> tuple[str, ...]:
@@ -77,7 +77,7 @@ def before_power(case: Case, part: str, want: PartSpec) -> tuple[str, ...]:
     steps = ["clean the flux; look for bridges and for lifted pads under a lens"]
     block = case.profile.block(part)
     net = getattr(block, "net", "") or getattr(block, "to", "")
-    point = next((p for p in case.profile.test_points if p.net == net), None)
+    point = case.profile.point_on(net)
     if point is not None and point.mode == "dc V":
         ground = case.profile.ground_of(point).name or point.black
         steps.append(f"ohms from {point.id} to {ground}: no short, and each leg to its neighbours")

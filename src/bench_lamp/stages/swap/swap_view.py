@@ -7,9 +7,9 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.part_spec import judged, offered_spec, wanted_spec, wanted_text
 from bench_lamp.checks.board_map import NEAR_MM, LitMap, lit_map, name_on_map, neighbours
-from bench_lamp.checks.substitute import Rule, judge
+from bench_lamp.checks.substitute import Rule, Verdict, judge
 from bench_lamp.stages.swap.fitting import sorted_rules
-from bench_lamp.stages.swap.removal import before_power, comes_out, keeps_it, other_ways
+from bench_lamp.stages.swap.removal import OLD_TRACKS, before_power, comes_out, keeps_it, other_ways
 from bench_lamp.units.part import PartSpec
 
 
@@ -50,7 +50,7 @@ def swap_view(case: Case, hand: Hand) -> SwapView | None:
     out, offered = _said(case, hand, part)
     verdict = judged(case, part, offered) if offered else None
     needs = judge(want, PartSpec()).rules if verdict is None else sorted_rules(verdict)
-    fits = verdict.fits if verdict is not None else None
+    fits = verdict.fits if verdict is not None and verdict.rules else None
     return SwapView(
         part=part,
         title=_title(case, part, want),
@@ -59,7 +59,7 @@ def swap_view(case: Case, hand: Hand) -> SwapView | None:
         out=out or known or "not said yet",
         out_note=_measured(case, part),
         into=offered or known or "as it came",
-        into_note=_into(fits, bool(needs)),
+        into_note=_into(verdict, needs),
         fits=fits,
         rules=needs,
         ways=_ways(case, part, want),
@@ -105,10 +105,16 @@ def _measured(case: Case, part: str) -> str:
     return f"measured {found.text}: {found.verdict}" if found is not None else ""
 
 
-def _into(fits: bool | None, has_needs: bool) -> str:
-    if fits is None:
-        return "must keep what stands below" if has_needs else "the profile knows no rule of it"
-    return "fits in all that is known" if fits else "does not fit"
+def _into(verdict: Verdict | None, needs: tuple[Rule, ...]) -> str:
+    """Say how what goes in stands to its rules; what nobody knows is not said to fit."""
+    if not needs:
+        return "the profile knows no rule of it"
+    if verdict is None:
+        return "must keep what stands below"
+    if verdict.broken:
+        return "does not fit"
+    count = len(verdict.open)
+    return f"fits in what it says; {count} not said" if count else "fits in all that is known"
 
 
 def _ways(case: Case, part: str, want: PartSpec) -> tuple[tuple[str, str], ...]:
@@ -116,7 +122,7 @@ def _ways(case: Case, part: str, want: PartSpec) -> tuple[tuple[str, str], ...]:
     shield = f"{', '.join(near)} within {NEAR_MM:g}\u202fmm: shield them from the heat."
     return (
         ("Out", f"{comes_out(case, want)}; {keeps_it(case, want)}."),
-        *((("Ways", f"{ways}."),) if (ways := other_ways(want)) else ()),
+        *((("Ways", f"{ways}. {OLD_TRACKS}"),) if (ways := other_ways(want)) else ()),
         *((("Near", shield),) if near else ()),
         ("Then", f"{'; '.join(steps)}."),
     )

@@ -2,7 +2,14 @@
 
 from collections.abc import Iterator
 
-from bench_lamp.board.blocks import Load, Rectifier, Regulator, Transformer
+from bench_lamp.board.blocks import (
+    Load,
+    Rectifier,
+    Regulator,
+    Transformer,
+    block_inputs,
+    block_outputs,
+)
 from bench_lamp.cards.card import Card, Choice, Lead
 from bench_lamp.case.case import Case
 from bench_lamp.case.house_rules import rule
@@ -52,28 +59,25 @@ def supply_card(case: Case, part: str) -> Card:
 def _minds(case: Case) -> Iterator[str]:
     """Yield what it gives, what stays, what ties the grounds, what the board's own rectifiers see."""
     profile = case.profile
-    for block in profile.power:
-        if isinstance(block, Regulator):
-            amps = sum(
-                b.amps
-                for b in profile.power
-                if isinstance(b, Load) and block in case.tree.upstream(b.net)
-            )
-            limit = f", {exact(amps, 'A', figures=2)} at rest" if amps else ""
-            yield f"gives {exact(block.volts, 'V')} in the place of {block.id}{limit}; twice that for the start"
+    yield from (_gives(case, b) for b in profile.power if isinstance(b, Regulator))
     bare = [p for p in profile.test_points if p.mode == "ac V" and not _is_rectified(case, p.net)]
     for point in bare:
         yield f"{point.name} is AC and must stay: {exact(abs(point.volts), 'V~')}"
-    grounds = {g.net: g.name for g in profile.grounds.values() if "lug" not in g.name}
+    used = {p.black for p in profile.test_points if p.mode == "dc V"}
+    grounds = [g.name or name for name, g in profile.grounds.items() if name in used]
     if len(grounds) > 1:
-        yield f"ties the grounds as now, in one place: {', '.join(grounds.values())}"
+        yield f"ties the grounds as now, in one place: {', '.join(grounds)}"
     yield f"on the board’s own rectifiers its DC loses {BRIDGE_V:g}\u202fV and heats two diodes: feed it behind them"
 
 
+def _gives(case: Case, block: Regulator) -> str:
+    loads = [b for b in case.profile.power if isinstance(b, Load)]
+    amps = sum(b.amps for b in loads if block in case.tree.upstream(b.net))
+    rest = f", {exact(amps, 'A', figures=2)} at rest" if amps else ""
+    return f"gives {exact(block.volts, 'V')} in the place of {block.id}{rest}; twice that for the start"
+
+
 def _is_rectified(case: Case, net: str) -> bool:
-    nets = {net} | {
-        b.to
-        for b in case.profile.power
-        if getattr(b, "from_", "") == net and hasattr(b, "to") and isinstance(b.to, str)
-    }
-    return any(isinstance(b, Rectifier) and b.from_ in nets for b in case.profile.power)
+    """Whether a winding's net goes into a rectifier, itself or behind its fuse."""
+    behind = {n for b in case.profile.power if net in block_inputs(b) for n in block_outputs(b)}
+    return any(isinstance(b, Rectifier) and b.from_ in {net, *behind} for b in case.profile.power)

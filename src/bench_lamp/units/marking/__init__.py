@@ -5,6 +5,6 @@ May import: units. Must not import: any other room.
 """
 
 from bench_lamp.units.marking.reading import read_marking
-from bench_lamp.units.marking.values import Marked, MarkingCode, MarkingError, PartClass
+from bench_lamp.units.marking.values import CLASSES, Marked, MarkingCode, MarkingError, PartClass
 
-__all__ = ["Marked", "MarkingCode", "MarkingError", "PartClass", "read_marking"]
+__all__ = ["CLASSES", "Marked", "MarkingCode", "MarkingError", "PartClass", "read_marking"]

@@ -15,7 +15,7 @@ from bench_lamp.units.marking.tolerances import (
     VOLT_LETTERS,
     shares,
 )
-from bench_lamp.units.marking.values import Marked, MarkingCode, MarkingError, PartClass
+from bench_lamp.units.marking.values import CLASSES, Marked, MarkingCode, MarkingError, PartClass
 from bench_lamp.units.quantity import UnitError, parse_quantity
 from bench_lamp.units.series import finest_series
 
@@ -23,7 +23,6 @@ from bench_lamp.units.series import finest_series
 LARGEST_OHM = 1e9
 #: Longest text that is looked at.
 MOST = 60
-_UNIT_OF = {"Ω": PartClass.RESISTOR, "F": PartClass.CAPACITOR, "H": PartClass.INDUCTOR}
 _VOLTS = re.compile(r"(\d+(?:[.,]\d+)?)\s*(k?)V(?:DC|AC)?", re.IGNORECASE)
 #: Value, tolerance and volts in one go: `2n2K100`, `104J250`.
 _IN_ONE = re.compile(r"(\d*[pnu]\d*|\d{3})([FGJKM])(\d{2,4})V?", re.IGNORECASE)
@@ -148,7 +147,7 @@ def _with_units(text: str, part: PartClass) -> Iterator[Marked]:
         return
     if (
         _OWN_UNIT.search(rest)
-        and _UNIT_OF.get(found.unit) is part
+        and CLASSES.get(found.unit) is part
         and found.value > 0
         and not found.is_overload
     ):

@@ -20,6 +20,10 @@ class PartClass(StrEnum):
         return {"resistor": "Ω", "capacitor": "F", "inductor": "H"}[self]
 
 
+#: The class of a part by the unit of its value.
+CLASSES = {part.unit: part for part in PartClass}
+
+
 class MarkingCode(StrEnum):
     """By which code a marking is read."""
 
