@@ -336,10 +336,10 @@ def test_a_whole_supply_is_replaced_only_in_that_school(job, part, offers):
     assert any("whole supply" in c.text for c in card.runners) is offers
     if offers:
         whole = card_for("swap", *job.seen(draft={"part": part, "whole": "1"}, rules=rules))
-        minds = " ".join(lead.text for lead in whole.leads)
-        assert "gives 5.05\u202fV in the place of U1" in minds
+        minds = " ".join(whole.why)
+        assert "Gives 5.05\u202fV in the place of U1" in minds
         assert "7 lighting is AC and must stay" in minds or "lighting" in minds
-        assert "ties the grounds" in minds
+        assert "Ties the grounds" in minds
         assert whole.choices[0].log[0].fitted == "a modern supply"
 
 
@@ -427,3 +427,10 @@ def test_old_tracks_are_spoken_of_with_every_soldered_part(job):
     for part, is_soldered in (("C4", True), ("IC1", True), ("F4", False)):
         ways = dict(swap_view(*job.seen(draft={"part": part})).ways)
         assert ("never pry" in ways.get("Ways", "")) is is_soldered
+
+
+def test_a_part_that_is_said_at_length_is_named_as_it_is_marked(job):
+    text = "electrolytic 100 uF 200 V 105C 22x40 pitch 10 ripple 0.1 A esr 9"
+    card = card_for("swap", *job.seen(draft={"part": "C4", "out": "x", "fitted": text}))
+    assert card.title == "100\u202fµF 200\u202fV does not fit C4"
+    assert card.choices[1].log[0].fitted == text

@@ -25,6 +25,8 @@ MARKS = {
 }
 
 
+#: A longer text is written smaller, and one twice as long is cut: the card has it in full.
+LONG = 24
 #: Narrower than this, rules stand in one column.
 COLUMNS_PX = 620
 
@@ -95,9 +97,7 @@ class SwapPicture(Painted):
         """Draw the part once more as its legs lie from the solder side: mirrored."""
         side = QRectF(box.center().x(), box.top(), box.width() * 0.32, box.height())
         draw_part(painter, self.look, view.have, side, is_old=False, is_mirrored=True)
-        words = QRectF(
-            box.left() - 40, box.top() + box.height() * 0.4, box.width() * 0.5, self.look.px(22)
-        )
+        words = QRectF(8, box.top() + box.height() * 0.4, side.left() - 16, self.look.px(22))
         self.line(painter, words, "from the solder side", (13, 500), "dim")
         return box.height() + 8
 
@@ -106,10 +106,14 @@ class SwapPicture(Painted):
         word, text, note, token = said
         row = look.px(22)
         self.line(painter, QRectF(box.left(), box.top(), box.width(), row), word, (14, 500), "dim")
-        room = QRectF(box.left(), box.top() + row, box.width(), look.px(64))
-        high = self.wrapped(painter, room, text, (18, 600), "text")
-        below = QRectF(box.left(), box.top() + row + high + 6, box.width(), look.px(60))
-        self.wrapped(painter, below, note, (14, 500), token)
+        is_long = len(text) > LONG
+        room = QRectF(box.left(), box.top() + row, box.width(), look.px(74))
+        shown = text if len(text) <= 2 * LONG else f"{text[: 2 * LONG].rstrip()} …"
+        high = self.wrapped(painter, room, shown, (14 if is_long else 18, 600), "text")
+        top = room.top() + min(high, room.height()) + 4
+        self.wrapped(
+            painter, QRectF(box.left(), top, box.width(), look.px(48)), note, (14, 500), token
+        )
 
     def _arrow(self, painter: QPainter, start: QPointF, length: float) -> None:
         painter.setPen(QPen(self.look.colour("dim"), 2))

@@ -89,11 +89,16 @@ class OutcomeRows(QWidget):
             share = NAME_SHARE if len(one.text) < 26 else 0.3
             name = box.adjusted(look.px(18), 0, -box.width() * (1 - share), 0)
             _fitted(painter, name, one.label)
-            painter.setFont(
-                look.font(20 if one.value is not None and len(one.text) < 14 else 16, 600)
-            )
+            painter.setFont(look.font(_size(one), 600))
             painter.setPen(look.colour("text"))
             _fitted(painter, box.adjusted(box.width() * share + 8, 0, 0, 0), one.text)
+
+
+def _size(one: SumResult) -> int:
+    """Return the step of a result's words: a figure is large, a sentence small."""
+    if one.value is not None and len(one.text) < 14:
+        return 20
+    return 16 if len(one.text) < 30 else 14
 
 
 def _fitted(painter: QPainter, box: QRectF, text: str) -> None:

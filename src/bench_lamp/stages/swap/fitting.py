@@ -27,6 +27,8 @@ from bench_lamp.units.part import PartSpec, SpecKind
 
 #: Never fitted for now: they protect.
 NEVER = frozenset((SpecKind.FUSE, SpecKind.SAFETY))
+#: Longer than this, a title says a part as it is marked.
+BRIEF = 30
 #: How sure a value is that stands on another board.
 TWIN = "From one good board: makers change values, so read a second one, or measure it there."
 
@@ -190,7 +192,7 @@ def refused_card(case: Case, hand: Hand) -> Card:
     reason = "; ".join(r.text for r in verdict.broken)
     return Card(
         id=f"swap-refused:{part}",
-        title=f"{text} does not fit {part}",
+        title=f"{_brief(case, part, text)} does not fit {part}",
         choices=(
             Choice(key="1", text="Another part", draft=base),
             Choice(
@@ -205,6 +207,13 @@ def refused_card(case: Case, hand: Hand) -> Card:
         why=(*(f"{r.text}." for r in verdict.broken), "What it does meet stands beside."),
         can_skip=False,
     )
+
+
+def _brief(case: Case, part: str, text: str) -> str:
+    """Return a part as it is marked where it was said at length."""
+    if len(text) <= BRIEF:
+        return text
+    return short_text(offered_spec(wanted_spec(case, part), text)) or "That"
 
 
 def sorted_rules(verdict: Verdict) -> tuple[Rule, ...]:

@@ -10,7 +10,7 @@ from bench_lamp.board.blocks import (
     block_inputs,
     block_outputs,
 )
-from bench_lamp.cards.card import Card, Choice, Lead
+from bench_lamp.cards.card import Card, Choice
 from bench_lamp.case.case import Case
 from bench_lamp.case.house_rules import rule
 from bench_lamp.journal.events import PartReplaced
@@ -36,7 +36,6 @@ def supply_card(case: Case, part: str) -> Card:
         cautions=(
             "The new one has mains on its board. Local electrical codes and licensed practice come first.",
         ),
-        leads=tuple(Lead(kind="check", text=text) for text in _minds(case)),
         choices=(
             Choice(
                 key="1",
@@ -47,8 +46,9 @@ def supply_card(case: Case, part: str) -> Card:
             ),
             Choice(key="2", text="Keep the old one", draft={"part": part}),
         ),
-        why_heading="For and against",
+        why_heading="What it must give and keep",
         why=(
+            *(f"{text[0].upper()}{text[1:]}." for text in _minds(case)),
             "For: cool, light, and its parts can be bought.",
             "Against: not as it was made; its switching disturbs sound and radio; what needs AC stays dark.",
         ),

@@ -32,8 +32,8 @@ class MarkingCode(StrEnum):
     THREE_DIGITS = "three digits"
     FOUR_DIGITS = "four digits"
     TABLE_96 = "96-value code"
-    COLOURS = "colour bands"
-    COLOURS_REVERSED = "colour bands, read from the other end"
+    COLOURS = "bands"
+    COLOURS_REVERSED = "bands from the other end"
     VALUE_AND_VOLTS = "value and volts"
     VOLTS_AND_VALUE = "volts and value"
 
