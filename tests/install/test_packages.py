@@ -1,9 +1,13 @@
 """What is built and installed: wheel, source archive, desktop files, the launchers' questions."""
 
+import ast
 import os
+import re
 import shutil
 import subprocess
+import sys
 import tarfile
+import tomllib
 import zipfile
 from configparser import ConfigParser
 from pathlib import Path
@@ -53,6 +57,40 @@ def test_the_source_archive_can_be_tested_and_started(built):
                  "pyproject.toml", "tests/conftest.py", "docs/using.md", "LICENSE",
                  "src/bench_lamp/journal/migrations/versions/v0002_sums.py"):  # fmt: skip
         assert name in names
+
+
+#: Names of packages where they are not those of their modules.
+PACKAGES = {
+    "PySide6": "pyside6-essentials",
+    "ruamel": "ruamel-yaml",
+    "pydantic_core": "pydantic-core",
+}
+
+
+def imported(folder: Path) -> set[str]:
+    """Return the packages that the sources import, wherever in a module they do."""
+    found = set()
+    for path in folder.rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            if isinstance(node, ast.Import):
+                found |= {alias.name.partition(".")[0] for alias in node.names}
+            elif isinstance(node, ast.ImportFrom) and node.module and not node.level:
+                found.add(node.module.partition(".")[0])
+    others = found - sys.stdlib_module_names - {"bench_lamp"}
+    return {PACKAGES.get(name, name.lower()) for name in others}
+
+
+def test_whoever_only_starts_it_has_all_that_it_imports():
+    """The tests' environment has more than a user's: what the program imports must be in theirs too."""
+    locked = set(
+        re.findall(r"^([\w.-]+)==", (ROOT / "requirements.lock").read_text(), re.MULTILINE)
+    )
+    project = tomllib.loads((ROOT / "pyproject.toml").read_text(encoding="utf-8"))["project"]
+    asked = {re.split(r"[<>=]", d)[0].lower().replace(".", "-") for d in project["dependencies"]}
+    found = imported(ROOT / "src" / "bench_lamp")
+    assert {"numpy", "scipy", "pyside6-essentials"} <= found
+    assert found <= locked
+    assert found - {"pydantic-core"} <= asked
 
 
 def test_the_desktop_file_opens_profiles_by_their_type():

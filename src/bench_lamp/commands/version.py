@@ -17,6 +17,7 @@ LIBRARIES = (
     "numpy",
     "Jinja2",
     "platformdirs",
+    "scipy",
     "bincopy",
 )
 
