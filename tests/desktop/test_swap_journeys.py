@@ -93,6 +93,9 @@ def test_the_shops_parts_are_said_dropped_used_and_saved(open_bench, tmp_path):
     hands.wait(lambda: bool(list(tmp_path.rglob("*.stock.csv"))))
     (saved,) = tmp_path.rglob("*.stock.csv")
     assert f"{said},drawer 77,3" in saved.read_text(encoding="utf-8")
+    hands.session.go_shelf()
+    hands.session.take_dropped(table)
+    hands.wait(lambda: "The stock was not taken" in hands.said)
 
 
 def test_a_part_that_does_not_fit_is_shown_why_and_may_stay_for_now(open_bench):

@@ -52,7 +52,7 @@ from bench_lamp.journal.open_events import (
     LoadHung,
     OpenEnd,
 )
-from bench_lamp.journal.part_events import PartMeasured, StockMoved
+from bench_lamp.journal.part_events import PartMeasured, PlateRead, StockMoved
 from bench_lamp.journal.reader import checked_event
 from bench_lamp.journal.rows import COLUMNS, VERSION, JournalError, SetAside, to_event, to_row
 from bench_lamp.journal.sums import read_parents
@@ -115,6 +115,7 @@ EVERY_BODY = st.one_of(
     st.builds(KindCorrected, profile=WORDS),
     st.builds(JobWithdrawn, reason=WORDS),
     st.builds(PartMeasured, part=WORDS, text=WORDS),
+    st.builds(PlateRead),
     st.builds(StockMoved, part=WORDS, place=WORDS, count=st.integers(-5, 5)),
     st.builds(SelfTestSeen, test=WORDS, code=WORDS),
     st.builds(CellsMarked, test=WORDS, cells=NAMES, mark=WORDS, showed=WORDS),

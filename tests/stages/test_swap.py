@@ -19,7 +19,7 @@ from bench_lamp.checks.part_value import (
 )
 from bench_lamp.journal.events import PartReplaced
 from bench_lamp.journal.open_events import OpenEnd
-from bench_lamp.journal.part_events import PartMeasured
+from bench_lamp.journal.part_events import PartMeasured, PlateRead
 from bench_lamp.stages import card_for
 from bench_lamp.stages.swap.swap_view import changed, swap_view
 from bench_lamp.stages.swap.testing import take_measured
@@ -434,3 +434,57 @@ def test_a_part_that_is_said_at_length_is_named_as_it_is_marked(job):
     card = card_for("swap", *job.seen(draft={"part": "C4", "out": "x", "fitted": text}))
     assert card.title == "100\u202fµF 200\u202fV does not fit C4"
     assert card.choices[1].log[0].fitted == text
+
+
+@pytest.mark.parametrize(
+    ("part", "says"),
+    [
+        pytest.param("F5", "it beeps even when it is open", id="a-fuse-between-winding-and-lamps"),
+        pytest.param("F2", "it beeps only when it is whole", id="a-fuse-before-a-rectifier"),
+        pytest.param("F1", "Windings lie across it", id="a-fuse-in-the-mains-that-nobody-solves"),
+        pytest.param("VR1", "a good one reads 46.8\u202fkΩ here", id="a-resistor"),
+        pytest.param("U1", "less than that is the part itself", id="a-regulator"),
+    ],
+)
+def test_what_lies_across_a_part_of_two_ends_is_in_figures(job, part, says):
+    assert says in " ".join(parallel_words(job.seen().case, part, "in circuit"))
+
+
+@pytest.mark.parametrize(
+    ("part", "text", "verdict"),
+    [
+        ("VR1", "46.5k", "good"),
+        ("VR1", "12k", "bad"),
+        ("VR1", "90k", "bad"),
+        ("F5", "0.1", "unclear"),
+        ("F2", "0.1", "good"),
+        ("F1", "0.1", "unclear"),
+    ],
+)
+def test_a_reading_in_circuit_is_judged_with_what_lies_across(job, part, text, verdict):
+    """VR1 has 10 MΩ beside it, so 12 kΩ is its own fault; F5 lies beside 7 Ω of winding and lamps."""
+    assert judge_measured(job.seen().case, part, "in circuit", text).word == verdict
+
+
+def test_a_serial_number_chooses_the_amendments_and_a_later_visit_knows_it(job):
+    """C4 of Orrery Nights was changed from serial 4000 on."""
+
+    def words():
+        draft = {"part": "C4", "action": "replaced", "out": "burnt"}
+        return " ".join(card_for("swap", *job.seen(draft=draft)).why)
+
+    assert "Look at the plate, then say serial" in words()
+    answer = take("swap", *job.seen(draft={"part": "C4", "action": "replaced"}), "serial no. 04123")
+    assert answer.log == (PlateRead(serial=4123),)
+    job.log(*answer.log)
+    assert "This board is 4123." in words()
+    job.log(PlateRead(serial=2100))
+    assert "47 uF 350 V" not in words()
+
+
+def test_a_dropper_that_cannot_be_read_is_known_by_what_it_carries(job):
+    """166.7 V on the raw rail less 8.2 V over 47 kΩ: 158 V and 3.4 mA, 0.53 W, so 1.1 W at least."""
+    (_, words) = needed_words(job.seen().case, "VR1")
+    assert words.startswith(
+        "By the circuit: 158\u202fV across it, 3.4\u202fmA, so made for 1.1\u202fW"
+    )

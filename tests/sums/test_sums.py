@@ -205,6 +205,13 @@ def test_every_sum_has_its_formula_source_and_a_name_that_is_found():
     assert not find_sums("no such thing")
 
 
+def test_a_sum_that_is_given_too_little_says_what_else():
+    reactance = next(s for s in SUMS if s.id == "reactance")
+    assert (
+        worked(reactance, {"hertz": "1k"}).error == "Too little is given. Give capacitor or coil."
+    )
+
+
 @settings(max_examples=300)
 @given(st.sampled_from(SUMS), st.data())
 def test_whatever_is_typed_a_sum_answers(one, data):

@@ -4,9 +4,12 @@ from bench_lamp.board.blocks import Converter, Dropper, Regulator, Reservoir
 from bench_lamp.case.case import Case
 from bench_lamp.case.part_spec import wanted_spec
 from bench_lamp.case.readings import ripple_limit
-from bench_lamp.units import band_text, exact
+from bench_lamp.units import Band, band_text, exact
 from bench_lamp.units.format import capacitance
 from bench_lamp.units.marking import MarkingError, read_marking
+
+#: A resistor is made for twice what it carries.
+RATING_ROOM = 2.0
 
 
 def needed_words(case: Case, part: str) -> tuple[str, ...]:
@@ -36,9 +39,27 @@ def _by_its_point(case: Case, block: Dropper | Regulator | Converter) -> tuple[s
     if point is None or point.band is None:
         return ()
     limits = band_text(point.band, "V")
+    more = _of_dropper(case, block, point.band) if isinstance(block, Dropper) else ()
     return (
         f"By the circuit: {point.id} must read {exact(point.volts, 'V')}, {limits} on good boards.",
+        *more,
     )
+
+
+def _of_dropper(case: Case, block: Dropper, band: Band) -> tuple[str, ...]:
+    """Say what a dropper carries, and within which ohms its rail is right."""
+    from bench_lamp.sums.at_rest import range_of_dropper, work_of_dropper
+
+    volts, amps = work_of_dropper(case.profile, block.id)
+    if not volts:
+        return ()
+    low, high = range_of_dropper(case.profile, block.id, (band.low, band.high))
+    least, most = exact(low, "Ω", figures=2), exact(high, "Ω", figures=2)
+    span = f"from {least} to {most}" if low and high else f"up to {most}" if high else ""
+    watts = exact(RATING_ROOM * volts * amps, "W", figures=2)
+    work = f"{exact(volts, 'V', figures=3)} across it, {exact(amps, 'A', figures=2)}"
+    right = f" The rail is right {span}." if span else ""
+    return (f"By the circuit: {work}, so made for {watts} at least.{right}",)
 
 
 def unread_words(case: Case, part: str) -> tuple[str, ...]:

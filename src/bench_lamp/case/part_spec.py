@@ -3,7 +3,15 @@
 from msgspec.structs import replace
 
 from bench_lamp.board import Block
-from bench_lamp.board.blocks import Decoupling, FuseBlock, Rectifier, Regulator, Reservoir
+from bench_lamp.board.blocks import (
+    Decoupling,
+    Diode,
+    Dropper,
+    FuseBlock,
+    Rectifier,
+    Regulator,
+    Reservoir,
+)
 from bench_lamp.board.part_notes import Amendment
 from bench_lamp.board.spec_reading import parse_spec
 from bench_lamp.board.spec_text import spec_text
@@ -51,6 +59,10 @@ def _of_block(case: Case, block: Block) -> PartSpec:
             return PartSpec(kind=SpecKind.DIODE if block.is_half_wave else SpecKind.RECTIFIER)
         case Regulator():
             return PartSpec(kind=SpecKind.REGULATOR)
+        case Dropper():
+            return PartSpec(kind=SpecKind.RESISTOR, value=block.ohms)
+        case Diode():
+            return PartSpec(kind=SpecKind.DIODE)
     return PartSpec()
 
 
@@ -134,11 +146,19 @@ def short_text(spec: PartSpec) -> str:
 
 
 def amendments(case: Case, part: str) -> tuple[Amendment, ...]:
-    """Return what the maker changed of a part."""
-    return tuple(a for a in case.profile.amendments if a.part == part)
+    """Return what the maker changed of a part; with a known serial number, what holds for it."""
+    serial = serial_of(case)
+    return tuple(
+        a for a in case.profile.amendments if a.part == part and (not serial or a.holds_for(serial))
+    )
 
 
-def amendment_text(change: Amendment) -> str:
+def serial_of(case: Case) -> int:
+    """Return the serial number of the board, from this job or an earlier one; 0 where nobody read it."""
+    return next((s.serial for s in (case.state, *reversed(case.visits)) if s.serial), 0)
+
+
+def amendment_text(change: Amendment, serial: int = 0) -> str:
     """Say a change by serial number: `From serial 4000 on: 47 uF, softens the thump.`"""
     if change.since and change.until:
         span = f"Serial {change.since} to {change.until}"
@@ -146,4 +166,7 @@ def amendment_text(change: Amendment) -> str:
         span = f"Up to serial {change.until}"
     else:
         span = f"From serial {change.since} on" if change.since else "In all"
-    return f"{span}: {change.text}{f', {change.why}' if change.why else ''}. Look at the plate."
+    is_open = not serial and (change.since or change.until)
+    end = f"This board is {serial}." if serial else "Look at the plate, then say serial 4000."
+    words = f"{span}: {change.text}{f', {change.why}' if change.why else ''}."
+    return f"{words} {end}" if serial or is_open else words

@@ -6,6 +6,7 @@ from bench_lamp.board.blocks import Contact, Decoupling, Rectifier, Reservoir
 from bench_lamp.case.case import Case
 from bench_lamp.case.part_spec import wanted_spec
 from bench_lamp.checks.part_value import (
+    BEEPS_OHM,
     BESIDE,
     Measured,
     PartFound,
@@ -17,7 +18,7 @@ from bench_lamp.checks.part_value import (
     limits,
     most_esr,
 )
-from bench_lamp.sums.at_rest import winding_of
+from bench_lamp.sums.at_rest import ohms_beside, winding_of
 from bench_lamp.units import UnitError, exact, parse_quantity
 from bench_lamp.units.format import capacitance
 from bench_lamp.units.part import PartSpec, SpecKind
@@ -70,6 +71,9 @@ def parallel_words(case: Case, part: str, state: State) -> tuple[str, ...]:
         total = capacitance(want.value + sum(v for _, v in others), figures=4)
         verb = "is" if len(others) == 1 else "are"
         return (f"{names} {verb} across it: together {total}.",)
+    figures = _ohms_words(case, part, want)
+    if figures:
+        return figures
     block = case.profile.block(part)
     if isinstance(block, Rectifier):
         ohms = exact(winding_of(case.profile, block.from_)[1], "Ω", figures=2)
@@ -85,6 +89,32 @@ def parallel_words(case: Case, part: str, state: State) -> tuple[str, ...]:
     }
     word = words.get(want.kind) if want.kind is not None else None
     return (word,) if word else ()
+
+
+def beside(case: Case, part: str) -> float:
+    """Return the ohms across a part of two ends as the board is now, by the circuit; 0 where nobody knows."""
+    if isinstance(case.profile.block(part), Rectifier):
+        return 0.0
+    return ohms_beside(case.profile, part, case.state.out)
+
+
+def _ohms_words(case: Case, part: str, want: PartSpec) -> tuple[str, ...]:
+    """Say in figures what lies across a resistor, a fuse, a diode, a regulator; nothing where nobody knows."""
+    ohms = beside(case, part)
+    if not ohms:
+        return ()
+    words = f"By the circuit about {exact(ohms, 'Ω', figures=2)} lies across it"
+    if want.kind is SpecKind.RESISTOR and want.value:
+        together = want.value * ohms / (want.value + ohms)
+        return (f"{words}: a good one reads {exact(together, 'Ω', figures=3)} here, never more.",)
+    if want.kind is SpecKind.FUSE:
+        end = (
+            "it beeps even when it is open."
+            if ohms < BEEPS_OHM
+            else "it beeps only when it is whole."
+        )
+        return (f"{words}: in its holder {end}",)
+    return (f"{words}, both ways: less than that is the part itself.",)
 
 
 def ways(want: PartSpec, state: State) -> tuple[str, ...]:
@@ -112,6 +142,8 @@ def expected(case: Case, part: str, state: State) -> str:
     low, high = limits(want)
     unit = want.kind.unit if want.kind else "F"
     extra = sum(v for _, v in across(case, part)) if state == "in circuit" else 0.0
+    if want.kind is SpecKind.RESISTOR and state == "in circuit":
+        low = _least_in_circuit(case, part, low)
     if unit == "F":
         esr = (
             f", ESR {exact(most_esr(want), 'Ω', figures=2)} at most"
@@ -136,12 +168,19 @@ def judge_measured(case: Case, part: str, state: State, text: str) -> PartFound:
         names = ", ".join(name for name, _ in others)
         return judge_capacitor(want, found, state, sum(v for _, v in others), names)
     if want.kind is SpecKind.RESISTOR and want.value:
-        return judge_resistor(want, found, state)
+        least = _least_in_circuit(case, part, limits(want)[0]) if state == "in circuit" else 0.0
+        return judge_resistor(want, found, state, least)
     if want.kind is SpecKind.INDUCTOR and want.value:
         return judge_coil(want, found)
     if want.kind is SpecKind.FUSE:
-        return judge_fuse(found, state)
+        return judge_fuse(found, state, beside(case, part) if state == "in circuit" else 0.0)
     return PartFound(word="unclear", text="The profile has no value to hold it against.")
+
+
+def _least_in_circuit(case: Case, part: str, least: float) -> float:
+    """Return the least that a good resistor reads with what lies across it, which may be half of its figure."""
+    ohms = beside(case, part) / 2
+    return least * ohms / (least + ohms) if ohms else 0.0
 
 
 def read_measured(want: PartSpec, text: str) -> Measured:

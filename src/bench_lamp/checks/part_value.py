@@ -27,6 +27,8 @@ BESIDE = 0.3
 TAN_DELTA, HERTZ = 0.25, 100.0
 #: Below this it is a short, above this a fuse is none, in ohms.
 SHORT_OHM, FUSE_OHM = 1.0, 1.0
+#: Below this a meter that beeps may beep, in ohms.
+BEEPS_OHM = 50.0
 #: How far a coil may lie below what is marked: shorted turns take more.
 COIL_LEAST, COIL_OHMS = 0.75, 1.5
 
@@ -124,8 +126,20 @@ def _too_large(shown: str, good: str, across: str, state: State) -> PartFound:
     return PartFound(word="leaky", text=f"{shown} for {good}: too much by itself, so it leaks.")
 
 
-def judge_resistor(spec: PartSpec, found: Measured, state: State) -> PartFound:
-    """Judge a resistor: what lies across it only makes it read low."""
+def judge_resistor(spec: PartSpec, found: Measured, state: State, least: float = 0.0) -> PartFound:
+    """Judge a resistor: what lies across it only makes it read low.
+
+    Parameters
+    ----------
+    spec : PartSpec
+        With its value in ohms.
+    found : Measured
+        Its ohms.
+    state : str
+        In circuit, what lies across reads with it.
+    least : float
+        The least that a good one reads in circuit, in ohms; 0 where nobody knows what lies across.
+    """
     if found.ohms is None:
         return PartFound(word="unclear", text="Its ohms were not measured.")
     low, high = limits(spec)
@@ -137,12 +151,13 @@ def judge_resistor(spec: PartSpec, found: Measured, state: State) -> PartFound:
             word="bad", text=f"{shown} for {good}: risen. Nothing across it makes it read high."
         )
     if found.ohms < low:
-        if state == "in circuit":
+        if state == "in circuit" and found.ohms >= least:
             return PartFound(
                 word="unclear",
                 text=f"{shown} for {good}: what lies across it reads with it. Lift a leg.",
             )
-        return PartFound(word="bad", text=f"{shown} for {good}: fallen.")
+        why = "less than what lies across it explains" if state == "in circuit" else "fallen"
+        return PartFound(word="bad", text=f"{shown} for {good}: {why}.")
     return PartFound(word="good", text=f"{shown} for {good}: as marked.")
 
 
@@ -168,14 +183,17 @@ def judge_coil(spec: PartSpec, found: Measured) -> PartFound:
     return PartFound(word="good", text=f"{shown} for {good}: as marked.")
 
 
-def judge_fuse(found: Measured, state: State) -> PartFound:
-    """Judge a fuse: in circuit the windings lie across it."""
+def judge_fuse(found: Measured, state: State, beside: float = 0.0) -> PartFound:
+    """Judge a fuse: in circuit what lies across it may beep for it.
+
+    `beside` are the ohms across it, 0 where nobody knows: then the winding may lie there.
+    """
     if found.ohms is None:
         return PartFound(word="unclear", text="Its ohms were not measured.")
     if found.ohms > FUSE_OHM:
         return PartFound(word="open", text=f"{exact(found.ohms, 'Ω', figures=2)}: open.")
-    if state == "in circuit":
+    if state == "in circuit" and beside < BEEPS_OHM:
         return PartFound(
-            word="unclear", text="It beeps in its holder: windings lie across it. Take it out."
+            word="unclear", text="It beeps in its holder: a winding may lie across it. Take it out."
         )
     return PartFound(word="good", text=f"{exact(found.ohms, 'Ω', figures=2)}: whole.")

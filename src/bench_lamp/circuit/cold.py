@@ -44,6 +44,37 @@ def cold_ohms(part: TreePart, values: Values, *, lead: str = "red") -> Array:
     array, shape (rows, nets)
         In ohms.
     """
+    diagonal: Array = np.diagonal(_inverse(part, values, lead), axis1=1, axis2=2).copy()
+    return diagonal
+
+
+def ohms_across(part: TreePart, values: Values, start: str, end: str) -> Array:
+    """Return the resistance between two nets with the power off, once reservoirs have charged.
+
+    R = Z_ii + Z_jj - 2 Z_ij of the inverse Z of the cold conductance matrix.
+
+    Parameters
+    ----------
+    part : TreePart
+        That holds both nets.
+    values : Values
+        Component values, one row a case; what is out is out in them.
+    start, end : str
+        Names of the nets.
+
+    Returns
+    -------
+    array, shape (rows,)
+        In ohms.
+    """
+    inverse = _inverse(part, values, "red")
+    i, j = part.nets.index(start), part.nets.index(end)
+    result: Array = inverse[:, i, i] + inverse[:, j, j] - inverse[:, i, j] - inverse[:, j, i]
+    return result
+
+
+def _inverse(part: TreePart, values: Values, lead: str) -> Array:
+    """Return the inverse of the cold conductance matrix, shape (rows, nets, nets), in ohms."""
     place = {net: i for i, net in enumerate(part.nets)}
     matrix = np.zeros((len(values.open_v), len(part.nets), len(part.nets)))
     for net in part.nets:
@@ -65,8 +96,8 @@ def cold_ohms(part: TreePart, values: Values, *, lead: str = "red") -> Array:
             matrix[:, j, j] += siemens
             matrix[:, i, j] -= siemens
             matrix[:, j, i] -= siemens
-    diagonal: Array = np.diagonal(np.linalg.inv(matrix), axis1=1, axis2=2).copy()
-    return diagonal
+    inverse: Array = np.linalg.inv(matrix).astype(np.float64, copy=False)
+    return inverse
 
 
 def _between(block: Block, values: Values, lead: str) -> Array:

@@ -221,7 +221,7 @@ class Describing(Navigation):
             self.bring_in(path)
         elif self.workshop_case is not None and path.suffix.lower() in TEXTS:
             self.bundling.read_text(path, self.paste)
-        elif self.job and path.suffix.lower() == ".csv":
+        elif path.suffix.lower() == ".csv":
             self.bundling.read_text(path, self.stock_brought.emit)
         elif self.workshop_case is not None:
             self.mapping.add(path)

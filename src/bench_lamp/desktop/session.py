@@ -206,10 +206,17 @@ class Session(Describing, Measuring):
         from bench_lamp.views.stock import take_table
 
         case = self.case
-        found = take_table(case, text) if case is not None else None
-        if found is not None and found.moves:
+        if case is None:
+            self.notified.emit(
+                "The stock was not taken",
+                "What moves is written into a job. Open one, then drop the table again.",
+                True,
+            )
+            return
+        found = take_table(case, text)
+        if found.moves:
             self.say(found.moves)
-        elif found is not None:
+        else:
             self.notified.emit(found.what, found.mend, found.is_wrong)
 
     def _append(self, job: str, bodies: Sequence[Body], then: Accepted) -> None:

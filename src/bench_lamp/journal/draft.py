@@ -41,7 +41,7 @@ from bench_lamp.journal.open_events import (
     LoadHung,
     OpenEnd,
 )
-from bench_lamp.journal.part_events import PartMeasured, StockMoved
+from bench_lamp.journal.part_events import PartMeasured, PlateRead, StockMoved
 from bench_lamp.journal.staleness import targets_below
 from bench_lamp.journal.state import JobState, Logged, PowerState, Reading
 
@@ -261,6 +261,7 @@ _STEPS: dict[type, Callable[[Draft, Event, Any], None]] = {
     Swept: lambda draft, _, body: draft.keep("swept", body.target, body.beeped),
     SeriesTaken: lambda draft, _, body: draft.keep("series", body.target, body),
     StockMoved: lambda draft, _, body: draft.add("stock", body),
+    PlateRead: lambda draft, _, body: draft.fields.update(serial=body.serial),
     PartMeasured: lambda draft, _, body: draft.keep("measured", body.part, body),
     CheckNoted: lambda draft, _, body: draft.keep("checks", body.check, body),
     GateMarked: _gate,

@@ -22,7 +22,7 @@ from bench_lamp.journal.open_events import (
     LoadHung,
     OpenEnd,
 )
-from bench_lamp.journal.part_events import PartMeasured, StockMoved
+from bench_lamp.journal.part_events import PartMeasured, PlateRead, StockMoved
 
 Power = Literal["off", "discharged", "live"]
 #: Which stage of the work; the stages themselves say which there are.
@@ -276,6 +276,7 @@ Body = (
     | KindCorrected
     | JobWithdrawn
     | PartMeasured
+    | PlateRead
     | StockMoved
 )
 

@@ -17,6 +17,13 @@ class StockMoved(Struct, frozen=True, kw_only=True):
     count: int
 
 
+class PlateRead(Struct, frozen=True, kw_only=True):
+    """The serial number on a board's plate was read."""
+
+    kind: Literal["plate"] = "plate"
+    serial: int
+
+
 class PartMeasured(Struct, frozen=True, kw_only=True):
     """A part was measured by itself, and judged."""
 

@@ -113,6 +113,8 @@ class JobState(Struct, frozen=True, kw_only=True):
     opened_at: datetime | None = None
     complaint: str = ""
     came_with: str = ""
+    #: Serial number on the board's plate; 0 where nobody read it.
+    serial: int = 0
     #: `selector`, `sticker` and `fuse` to what was seen there.
     mains: Mapping[str, str] = field(default_factory=dict)
     findings: tuple[Finding, ...] = ()

@@ -14,6 +14,8 @@ if TYPE_CHECKING:
 
 #: Smallest and largest reservoir that is looked at, in farads; and how close the answer is taken.
 LEAST_F, MOST_F, STEPS = 1e-6, 1.0, 24
+#: How far around its figure the ohms of a dropper are looked for, as a factor.
+WIDE = 100.0
 
 
 def least_reservoir(profile: Profile, net: str, ripple: float) -> float:
@@ -40,6 +42,96 @@ def inrush_peak(profile: Profile, net: str) -> float:
     """Return the most that a rectifier can see at switch-on, in amperes: the peak over the winding's ohms."""
     part = _part_of(profile, net)
     return part.open_v / part.winding_ohms if part is not None else 0.0
+
+
+def ohms_beside(profile: Profile, block: str, out: frozenset[str] = frozenset()) -> float:
+    """Return what lies across a part of two ends, in ohms, with the power off; 0 where nobody knows.
+
+    Parameters
+    ----------
+    profile : Profile
+        Whose circuit it is.
+    block : str
+        The part; it is taken out of the circuit itself.
+    out : frozenset of str
+        Plugs, fuses and parts that are out as well.
+    """
+    from bench_lamp.board.condition import Condition
+    from bench_lamp.circuit import compile_tree
+    from bench_lamp.circuit.cold import ohms_across
+    from bench_lamp.circuit.taking_out import take_out
+    from bench_lamp.circuit.values import draw_values
+
+    one, tree = profile.block(block), compile_tree(profile)
+    start, end = getattr(one, "from_", ""), getattr(one, "to", "")
+    for part in tree.parts if tree is not None else ():
+        if isinstance(end, str) and {start, end} <= set(part.nets):
+            values = draw_values(part, 1, 0)
+            take_out(values, part, Condition(is_powered=False, out=out | {block}), slice(None))
+            return float(ohms_across(part, values, start, end)[0])
+    return 0.0
+
+
+def range_of_dropper(
+    profile: Profile, dropper: str, band: tuple[float, float]
+) -> tuple[float, float]:
+    """Return the least and most ohms of a dropper with which its rail lies in a band; zeros where none does.
+
+    Both ends are looked for by halves on a scale of powers, from a hundredth to a hundred times what
+    the profile says; the rail falls as the ohms rise.
+    """
+    from bench_lamp.board.blocks import Dropper
+    from bench_lamp.circuit import compile_tree
+    from bench_lamp.circuit.solve import solve_part
+    from bench_lamp.circuit.values import draw_values
+
+    block, tree = profile.block(dropper), compile_tree(profile)
+    number = tree.part_of(block.to) if tree is not None and isinstance(block, Dropper) else None
+    if tree is None or number is None or not isinstance(block, Dropper):
+        return 0.0, 0.0
+    part = tree.parts[number]
+    place = part.nets.index(block.to)
+
+    def volts(ohms: float) -> float:
+        values = draw_values(part, 1, 0)
+        values.drop_ohms[dropper][:] = ohms
+        return float(solve_part(part, values).volts[0, place])
+
+    low, high = sorted(map(abs, band))
+    least, most = block.ohms / WIDE, block.ohms * WIDE
+    if not low <= volts(block.ohms) <= high:
+        return 0.0, 0.0
+    return (
+        _edge(lambda r: volts(r) > high, block.ohms, least),
+        _edge(lambda r: volts(r) < low, block.ohms, most),
+    )
+
+
+def work_of_dropper(profile: Profile, dropper: str) -> tuple[float, float]:
+    """Return the volts across a dropper at the load of the drawing, and its amperes; zeros where nobody knows."""
+    from bench_lamp.board.blocks import Dropper
+    from bench_lamp.circuit import compile_tree
+    from bench_lamp.circuit.solve import solve_part
+    from bench_lamp.circuit.values import draw_values
+
+    block, tree = profile.block(dropper), compile_tree(profile)
+    number = tree.part_of(block.to) if tree is not None and isinstance(block, Dropper) else None
+    if tree is None or number is None or not isinstance(block, Dropper):
+        return 0.0, 0.0
+    part = tree.parts[number]
+    found = solve_part(part, draw_values(part, 1, 0)).volts[0]
+    volts = float(abs(found[part.nets.index(block.from_)] - found[part.nets.index(block.to)]))
+    return volts, volts / block.ohms
+
+
+def _edge(is_out: Callable[[float], bool], inside: float, outside: float) -> float:
+    """Return where a value leaves its band, between one inside and one outside; 0 where it never does."""
+    if not is_out(outside):
+        return 0.0
+    for _ in range(STEPS):
+        middle = math.sqrt(inside * outside)
+        inside, outside = (inside, middle) if is_out(middle) else (middle, outside)
+    return inside
 
 
 def _part_of(profile: Profile, net: str) -> "TreePart | None":

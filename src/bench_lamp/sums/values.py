@@ -173,6 +173,9 @@ def _done(one: Sum, values: SumValues) -> Worked:
         return Worked(error="These values make no sense together. Look at their sizes.")
     if any(x.value is not None and not math.isfinite(x.value) for x in found):
         return Worked(error="These values make no sense together. Look at their sizes.")
+    if not found:
+        lacking = " or ".join(g.label for g in one.givens if g.is_optional and g.key not in values)
+        return Worked(error=f"Too little is given. Give {lacking}.")
     return Worked(outcomes=found)
 
 

@@ -38,7 +38,7 @@ from bench_lamp.journal.open_events import (
     LoadHung,
     OpenEnd,
 )
-from bench_lamp.journal.part_events import PartMeasured, StockMoved
+from bench_lamp.journal.part_events import PartMeasured, PlateRead, StockMoved
 from bench_lamp.units import engineering, exact
 from bench_lamp.views.guard import failed
 from bench_lamp.views.reading_words import Words, reading_words
@@ -162,6 +162,7 @@ _WORDS: dict[type, Callable[[Case, Any], Words]] = {
     ActionDone: lambda _, b: (f"{b.target} {b.action}", "", "done", ()),
     PartReplaced: _replaced,
     PartMeasured: _measured,
+    PlateRead: lambda _, b: (f"serial {b.serial}", "", "on the plate", ()),
     StockMoved: _stock,
     StageMarked: lambda _, b: (f"{b.stage} {b.mark}", "", "marked", ()),
     FuseFitted: lambda _, b: (f"{b.fuse} cap read", "", b.text, (f"Fitted: {b.text}.",)),

@@ -1,5 +1,6 @@
 """The stage Swap: which part, and what is done to it."""
 
+import re
 from collections.abc import Callable, Mapping
 
 from bench_lamp.board.blocks import Decoupling, Reservoir
@@ -14,6 +15,7 @@ from bench_lamp.case.suspects import suspect_rows
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal.events import ActionDone, ActionWord
 from bench_lamp.journal.open_events import OpenEnd, OpenEndKind
+from bench_lamp.journal.part_events import PlateRead
 from bench_lamp.shop.stock_table import said_stock
 from bench_lamp.stages.swap.fitting import (
     after_card,
@@ -36,6 +38,8 @@ OPEN_ENDS: tuple[tuple[OpenEndKind, str], ...] = (
     ("socket", "Test ROM in the socket"),
     ("temporary part", "Temporary part in its place"),
 )
+#: What stands on the plate: `serial 4123`.
+_SERIAL = re.compile(r"serial (?:no\.? ?|number )?0*([1-9]\d{0,8})", re.IGNORECASE)
 #: All electrolytics at once.
 KIT = frozenset(("kit", "all capacitors", "capacitors"))
 
@@ -189,6 +193,9 @@ def take_swap(case: Case, hand: Hand, name: str, text: str) -> Answer:
     tidy = " ".join(text.split())
     if not tidy:
         return Refused(what="Nothing was typed", mend="Name the part as it is marked.")
+    plate = _SERIAL.fullmatch(tidy)
+    if plate and name != "measured":
+        return Accepted(log=(PlateRead(serial=int(plate[1])),), draft=dict(hand.draft))
     if name == "part":
         return _take_part(case, tidy)
     if name == "out":

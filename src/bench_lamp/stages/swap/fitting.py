@@ -13,6 +13,7 @@ from bench_lamp.case.part_spec import (
     around,
     judged,
     offered_spec,
+    serial_of,
     short_text,
     wanted_spec,
     wanted_text,
@@ -129,7 +130,8 @@ def _short(case: Case, part: str, level: Level) -> str:
 
 
 def _also(case: Case, part: str) -> tuple[str, ...]:
-    return (*(amendment_text(a) for a in amendments(case, part)), *house_words(case, part))
+    serial = serial_of(case)
+    return (*(amendment_text(a, serial) for a in amendments(case, part)), *house_words(case, part))
 
 
 def take_fitted(case: Case, hand: Hand, text: str) -> Answer:

@@ -5,6 +5,11 @@ from bench_lamp.case.chips import may_be_chip
 from bench_lamp.case.house_rules import rule
 from bench_lamp.units.part import PartSpec, SpecKind
 
+#: What is done once a fuse is in: nothing of it is soldered.
+CLIPPED_IN = (
+    "clips bright and tight; tone from one clip to the other",
+    "ohms behind it: what blew the old one is found first",
+)
 #: What not to do to tracks that are forty years old; said with every soldered part.
 OLD_TRACKS = "Old tracks lift: never pry; three seconds of heat, then let it cool."
 
@@ -74,6 +79,8 @@ def keeps_it(case: Case, want: PartSpec) -> str:
 
 def before_power(case: Case, part: str, want: PartSpec) -> tuple[str, ...]:
     """Return what is done once it is in, before power."""
+    if want.kind is SpecKind.FUSE:
+        return CLIPPED_IN
     steps = ["clean the flux; look for bridges and for lifted pads under a lens"]
     block = case.profile.block(part)
     net = getattr(block, "net", "") or getattr(block, "to", "")

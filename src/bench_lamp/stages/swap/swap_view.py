@@ -123,7 +123,7 @@ def _ways(case: Case, part: str, want: PartSpec) -> tuple[tuple[str, str], ...]:
     return (
         ("Out", f"{comes_out(case, want)}; {keeps_it(case, want)}."),
         *((("Ways", f"{ways}. {OLD_TRACKS}"),) if (ways := other_ways(want)) else ()),
-        *((("Near", shield),) if near else ()),
+        *((("Near", shield),) if near and other_ways(want) else ()),
         ("Then", f"{'; '.join(steps)}."),
     )
 
