@@ -21,11 +21,12 @@ WORDS = (
     "55>57 AA>AA", "00 00 FF F7", "M", "c l", "ok", "g", "=0", "d*", "2.3", "flicker", "2-1",
     "/nowhere/r1.bin", "/nowhere/probe.csv", "100 uF 350 V", "kit", "Q1 Q3", "twin 470", "40 uF esr 3",
     "fail", "stock 2 x 100 uF 350 V in drawer 3", "10 A slow", "470", "brown black red gold", "divider",
+    "17.4 80", "+1/6", "RV3 stop", "panel 23", "16 135.4001", "1/4", "leave: later",
 )  # fmt: skip
 KEYS = (Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Escape,
         Qt.Key.Key_Space, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown)  # fmt: skip
 SHORTCUTS = (
-    *(f"Alt+{n}" for n in range(1, 10)), "Ctrl+P", "Ctrl+Z", "Ctrl+Shift+Z", "Ctrl+H", "Ctrl+L",
+    *(f"Alt+{n}" for n in range(10)), "Ctrl+P", "Ctrl+Z", "Ctrl+Shift+Z", "Ctrl+H", "Ctrl+L",
     "F2", "F2", "F3",
     "Ctrl+R", "Ctrl+D", "F5", "F6", "F7", "F8", "F9", "Alt+O", "Alt+S", "Alt+T", "Alt+A", "Ctrl+1", "Ctrl++", "Ctrl+-",
 )  # fmt: skip

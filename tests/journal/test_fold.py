@@ -56,10 +56,24 @@ from bench_lamp.journal.part_events import PartMeasured, PlateRead, StockMoved
 from bench_lamp.journal.reader import checked_event
 from bench_lamp.journal.rows import COLUMNS, VERSION, JournalError, SetAside, to_event, to_row
 from bench_lamp.journal.sums import read_parents
+from bench_lamp.journal.trim_events import (
+    AdjusterFound,
+    AdjusterTurned,
+    CoilHeld,
+    PanelPaired,
+    PlaceTried,
+    SwitchStood,
+    TrimEnded,
+    TrimRead,
+    TrimStep,
+)
 from bench_lamp.units.plain import to_plain
 
 ID = "019a0000-0000-7000-8000-000000000000"
 WORDS = st.text(max_size=40)
+#: Few enough that several events speak of one thing.
+FIGURES = st.floats(-1e12, 1e12)
+TRIMS = st.sampled_from(["bias", "grip", ""])
 NAMES = st.lists(WORDS, max_size=4).map(tuple)
 LEVELS = st.lists(st.integers(0, 255), max_size=6).map(tuple)
 EVERY_BODY = st.one_of(
@@ -116,6 +130,15 @@ EVERY_BODY = st.one_of(
     st.builds(JobWithdrawn, reason=WORDS),
     st.builds(PartMeasured, part=WORDS, text=WORDS),
     st.builds(PlateRead),
+    st.builds(TrimRead, trim=TRIMS, what=WORDS, source=WORDS, value=FIGURES, resolution=FIGURES),
+    st.builds(AdjusterTurned, trim=TRIMS, adjuster=WORDS, turns=FIGURES),
+    st.builds(AdjusterFound, trim=TRIMS, adjuster=WORDS, text=WORDS),
+    st.builds(TrimStep, trim=TRIMS, step=WORDS, text=WORDS),
+    st.builds(PanelPaired, trim=TRIMS, shown=FIGURES, true=FIGURES),
+    st.builds(CoilHeld, trim=TRIMS),
+    st.builds(SwitchStood, trim=TRIMS, setting=WORDS, position=WORDS),
+    st.builds(TrimEnded, trim=TRIMS, reason=WORDS),
+    st.builds(PlaceTried, place=WORDS),
     st.builds(StockMoved, part=WORDS, place=WORDS, count=st.integers(-5, 5)),
     st.builds(SelfTestSeen, test=WORDS, code=WORDS),
     st.builds(CellsMarked, test=WORDS, cells=NAMES, mark=WORDS, showed=WORDS),

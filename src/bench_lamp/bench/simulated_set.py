@@ -2,9 +2,18 @@
 
 from dataclasses import dataclass
 
+from bench_lamp.bench.knobs import Knobs
 from bench_lamp.bench.simulated import SimulatedBoard
 from bench_lamp.bench.simulated_logic import SimulatedLogic
-from bench_lamp.instrument.protocol import InstrumentError, LogicRequest, LogicShown, Request, Shown
+from bench_lamp.instrument.protocol import (
+    InstrumentError,
+    LogicRequest,
+    LogicShown,
+    Request,
+    Shown,
+    TrimRequest,
+    TrimShown,
+)
 
 
 @dataclass(slots=True)
@@ -15,6 +24,8 @@ class SimulatedSet:
     rails: SimulatedBoard | None
     logic: SimulatedLogic | None
     name: str = "simulated bench"
+    #: None where nothing is set on it.
+    knobs: Knobs | None = None
 
     def read(self, request: Request) -> Shown:
         """Measure on the rails."""
@@ -24,6 +35,14 @@ class SimulatedSet:
                 hint="It has no power tree: type the reading.",
             )
         return self.rails.read(request)
+
+    def read_trim(self, request: TrimRequest) -> TrimShown:
+        """Read what is set."""
+        if self.knobs is None:
+            raise InstrumentError(
+                "Nothing is set on this simulated board", hint="Type what you read."
+            )
+        return self.knobs.read(request)
 
     def tell(self, request: LogicRequest) -> LogicShown:
         """Run a test of the logic."""

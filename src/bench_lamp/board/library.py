@@ -20,7 +20,17 @@ FOLDERS, MOST_FOLDERS = "folders.txt", 20
 #: Profiles in one folder, and bytes of the compiled ones.
 MOST_PROFILES, MOST_CACHE = 2000, 64_000_000
 #: Modules whose change makes compiled profiles void.
-MODELS = ("profile", "blocks", "hardware", "chips", "self_tests", "written", "hazards", "map")
+MODELS = (
+    "profile",
+    "blocks",
+    "hardware",
+    "chips",
+    "self_tests",
+    "trims",
+    "written",
+    "hazards",
+    "map",
+)
 
 
 def shipped_folder() -> Path:

@@ -12,6 +12,7 @@ from bench_lamp.board.hazards import Hazard
 from bench_lamp.board.map import Picture, Spot
 from bench_lamp.board.part_notes import Amendment, Pins, Spec
 from bench_lamp.board.self_tests import MatrixTest, SelfTest
+from bench_lamp.board.trims import Shaken, Trim
 from bench_lamp.board.written import FromFile, Fuse, Limits, Seconds, Volts
 from bench_lamp.units import Band
 
@@ -160,6 +161,10 @@ class Profile(FromFile, frozen=True, kw_only=True):
     lanes: tuple[Lane, ...] = ()
     images: tuple[RomImage, ...] = ()
     self_tests: tuple[SelfTest, ...] = ()
+    #: What is set, in the order in which it is.
+    trims: tuple[Trim, ...] = ()
+    #: What is gone through by place after a journey, before power.
+    transport: tuple[Shaken, ...] = ()
     #: Pictures of the boards' sides, and where points, parts and grounds are on them, by name.
     pictures: tuple[Picture, ...] = ()
     spots: Mapping[str, Spot] = field(default_factory=dict)
@@ -213,6 +218,10 @@ class Profile(FromFile, frozen=True, kw_only=True):
     def self_test(self, test_id: str) -> SelfTest | None:
         """Return the self-test of that id, if there is one."""
         return next((t for t in self.self_tests if t.id == test_id), None)
+
+    def trim(self, trim_id: str) -> Trim | None:
+        """Return what is set under that id, if there is one."""
+        return next((t for t in self.trims if t.id == trim_id), None)
 
     @property
     def fuses(self) -> tuple[FuseBlock, ...]:

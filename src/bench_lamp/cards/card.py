@@ -8,7 +8,7 @@ from msgspec import Struct, field
 from bench_lamp.board.change import Change
 from bench_lamp.board.profile import MeterMode
 from bench_lamp.cards.commands import Command
-from bench_lamp.instrument import LogicRequest, Request, Shown
+from bench_lamp.instrument import LogicRequest, Request, Shown, TrimRequest
 from bench_lamp.journal.events import Body, StageId
 
 LeadKind = Literal["red", "black", "meter", "hand", "how", "check", "fed"]
@@ -112,7 +112,7 @@ class Card(Struct, frozen=True, kw_only=True):
     #: Part that is toned by the card's answers; empty for none.
     tone: str = ""
     #: What the linked board can run or show for this card; None for none.
-    asks: LogicRequest | Request | None = None
+    asks: LogicRequest | Request | TrimRequest | None = None
     #: Further things that could be done, each with a key.
     runners: tuple[Choice, ...] = ()
     can_skip: bool = True

@@ -5,7 +5,7 @@ from typing import get_args
 from bench_lamp.case.case import Case
 from bench_lamp.journal.events import Finding, Seen
 
-FINDING_MARKS: tuple[Seen, ...] = get_args(Seen)[:-1]
+FINDING_MARKS: tuple[Seen, ...] = get_args(Seen)[:-2]
 
 
 def read_finding(case: Case, text: str) -> Finding | None:

@@ -7,14 +7,14 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.cold_verdicts import charging_range
 from bench_lamp.case.facts import KINDS, MODES
 from bench_lamp.checks.charging import Source
-from bench_lamp.instrument.protocol import LogicRequest, Request, Shown
+from bench_lamp.instrument.protocol import LogicRequest, Request, Shown, TrimRequest
 from bench_lamp.journal.events import ReadingTaken
 
 #: Moments at which a charging series is read, in seconds after the leads touch.
 SERIES_S = (1.0, 2.0, 3.0, 4.0, 5.0, 6.0)
 
 
-def request_for(case: Case, card: Card) -> Request | LogicRequest | None:
+def request_for(case: Case, card: Card) -> Request | LogicRequest | TrimRequest | None:
     """Return the measurement, or the test of the logic, that a card wants; None for none."""
     return card.asks or _measurement(case, card)
 
@@ -26,6 +26,8 @@ def offer(case: Case, card: Card) -> str:
         return ""
     if isinstance(request, LogicRequest):
         return "F8 run on the board"
+    if isinstance(request, TrimRequest):
+        return "F8 read it"
     is_seen = request.kind in {TestKind.LOOK, TestKind.WIGGLE}
     return "F8 take from the board" if is_seen else "F8 take from the meter"
 

@@ -23,7 +23,20 @@ def suggested(case: Case) -> StageId:
         return "rails"
     if is_waiting(case):
         return "selftest"
+    if is_to_be_set(case):
+        return "trim"
     return "handback" if is_proved(case) else "prove"
+
+
+def is_to_be_set(case: Case) -> bool:
+    """Whether something that is set was begun, or a part was replaced on a board on which things are set."""
+    if not case.profile.trims:
+        return False
+    from bench_lamp.case.trims.items import trim_items
+
+    items = trim_items(case)
+    is_begun = any(i.status == "under way" for i in items)
+    return is_begun or (bool(case.state.replaced) and any(i.status == "not begun" for i in items))
 
 
 def is_something_bad(case: Case) -> bool:

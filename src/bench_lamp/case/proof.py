@@ -6,6 +6,7 @@ from bench_lamp.board import TestPoint
 from bench_lamp.case.case import Case, remembered
 from bench_lamp.case.readings import JudgedReading, steady
 from bench_lamp.case.selftest_open import selftest_doubts
+from bench_lamp.case.trims.items import trim_doubts
 from bench_lamp.journal.check_ids import CheckId
 
 
@@ -46,6 +47,7 @@ def unproved(case: Case) -> tuple[str, ...]:
         found.append(f"{', '.join(sorted(state.hung))} is still on from a test.")
     found += open_end_words(case)
     found += selftest_doubts(case)
+    found += trim_doubts(case)
     if state.complaint and not is_complaint_gone(case):
         found.append("The complaint: nobody has said that it is gone.")
     return tuple(found)

@@ -1,5 +1,7 @@
 """What of the shop's parts fits in a place: the best first, pairs where no single one does, else what to buy."""
 
+import math
+
 from bench_lamp.board.spec_text import spec_text
 from bench_lamp.case.case import Case
 from bench_lamp.case.part_spec import around, offered_spec, wanted_spec
@@ -8,7 +10,8 @@ from bench_lamp.shop.stock import Level
 from bench_lamp.sums.codes import combined
 from bench_lamp.units import exact
 from bench_lamp.units.format import capacitance
-from bench_lamp.units.part import PartSpec
+from bench_lamp.units.marking import PartClass
+from bench_lamp.units.part import PartSpec, SpecKind
 
 #: A pair stands in when it comes so close.
 PAIR_ROOM = 0.05
@@ -77,3 +80,25 @@ def shop_words(case: Case, part: str) -> tuple[str, ...]:
     told = spec_text(want)
     buy = f"Nothing in the shop fits. To buy: {told}." if told else ""
     return tuple(filter(None, (pair, buy)))
+
+
+def nearest_resistors(case: Case, ohms: float) -> tuple[str, ...]:
+    """Say which resistor of the shop is nearest to a value, or which two of E12 make it."""
+    have = {
+        spec.value: level
+        for level in case.stock
+        if (spec := offered_spec(PartSpec(kind=SpecKind.RESISTOR), level.part)).value
+        and spec.kind is SpecKind.RESISTOR
+        and level.count > 0
+    }
+    if have:
+        value = min(have, key=lambda v: abs(math.log(v / ohms)) if ohms > 0 else v)
+        if ohms > 0 and abs(value / ohms - 1) <= PAIR_ROOM:
+            return (f"In the shop: {exact(value, 'Ω')}, {have[value].place}.",)
+    if ohms <= 0:
+        return ("A piece of wire stands for 0\u202fΩ.",)
+    one, other, is_series, made = combined(ohms, PartClass.RESISTOR)[0]
+    how = "in series" if is_series else "in parallel"
+    return (
+        f"Decade box, or {exact(one, 'Ω')} and {exact(other, 'Ω')} {how}: {exact(made, 'Ω', figures=3)}.",
+    )

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 from bench_lamp.cards.card import Accepted, Typed
 from bench_lamp.case.case import Case
 from bench_lamp.errors import BenchLampError
-from bench_lamp.instrument import LogicRequest, LogicShown, Request, Shown
+from bench_lamp.instrument import LogicRequest, LogicShown, Request, Shown, TrimRequest, TrimShown
 from bench_lamp.journal.events import Body
 
 if TYPE_CHECKING:
@@ -79,7 +79,10 @@ class Measuring(_Base):
             self.measure_requested.emit((case.profile, self.job, request))
 
     def on_shown(
-        self, source: str, request: Request | LogicRequest, shown: Shown | LogicShown
+        self,
+        source: str,
+        request: Request | LogicRequest | TrimRequest,
+        shown: Shown | LogicShown | TrimShown,
     ) -> None:
         """The instrument has measured: take its value, if the card still wants it."""
         from bench_lamp.cards import instrument
@@ -91,6 +94,10 @@ class Measuring(_Base):
             from bench_lamp.cards.instrument_logic import board_result
 
             self._accept(board_result(case, request, shown, source))
+        elif isinstance(shown, TrimShown) and isinstance(request, TrimRequest):
+            from bench_lamp.cards.instrument_trim import trim_result
+
+            self._accept(trim_result(case, request, shown, source))
         elif isinstance(shown, Shown) and isinstance(request, Request):
             self._take_shown(case, request, shown, source)
 

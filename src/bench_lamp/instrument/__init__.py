@@ -11,6 +11,17 @@ from bench_lamp.instrument.protocol import (
     LogicShown,
     Request,
     Shown,
+    TrimRequest,
+    TrimShown,
 )
 
-__all__ = ["Instrument", "InstrumentError", "LogicRequest", "LogicShown", "Request", "Shown"]
+__all__ = [
+    "Instrument",
+    "InstrumentError",
+    "LogicRequest",
+    "LogicShown",
+    "Request",
+    "Shown",
+    "TrimRequest",
+    "TrimShown",
+]

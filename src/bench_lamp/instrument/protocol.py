@@ -62,6 +62,32 @@ class LogicRequest(Struct, frozen=True, kw_only=True):
         }
 
 
+class TrimRequest(Struct, frozen=True, kw_only=True):
+    """What is set: its quantities, with all that was turned since the board came."""
+
+    trim: str
+    #: Quantities, channels, stages, states or marks that are to be read.
+    whats: tuple[str, ...]
+    #: Adjuster and turns, in order.
+    turned: tuple[tuple[str, float], ...] = ()
+    #: Contacts that were cleaned since; a simulated board heeds it.
+    cleaned: frozenset[str] = frozenset()
+    #: What the thing stands at meanwhile: the state of a player, `panel` for the panel’s own figure.
+    state: str = ""
+    is_live: bool = True
+
+    @property
+    def needs_power(self) -> bool:
+        """Whether it says something only while the board is live."""
+        return self.is_live
+
+
+class TrimShown(Struct, frozen=True, kw_only=True):
+    """What was read of it, in the order of the request; each with its last digit."""
+
+    values: tuple[tuple[float, float], ...]
+
+
 class LogicShown(Struct, frozen=True, kw_only=True):
     """What a board shows of its logic."""
 
@@ -91,6 +117,10 @@ class Instrument(Protocol):
 
     def read(self, request: Request) -> Shown:
         """Measure once; raise `InstrumentError` when there is no usable answer."""
+        ...
+
+    def read_trim(self, request: TrimRequest) -> TrimShown:
+        """Read what is set; raise `InstrumentError` where it cannot."""
         ...
 
     def tell(self, request: LogicRequest) -> LogicShown:

@@ -43,7 +43,8 @@ from bench_lamp.journal.open_events import (
 )
 from bench_lamp.journal.part_events import PartMeasured, PlateRead, StockMoved
 from bench_lamp.journal.staleness import targets_below
-from bench_lamp.journal.state import JobState, Logged, PowerState, Reading
+from bench_lamp.journal.state import JobState, Logged, PowerState, Reading, TrimTold
+from bench_lamp.journal.trim_events import PlaceTried, TrimBody
 
 #: Actions that open something for a test, and those that make it good again.
 TAKEN_OUT, PUT_BACK = {"removed for test", "link opened"}, {"refitted", "link closed"}
@@ -68,6 +69,8 @@ class Draft:
     last_change: str = ""
     last_mend: str = ""
     logic: LogicState = NOTHING_TOLD
+    trims: dict[str, tuple[TrimTold, ...]] = field(default_factory=dict)
+    shaken: dict[str, str] = field(default_factory=dict)
     count: int = 0
     #: Readings as they were last made, by event, and what was touched then: they stay as they are
     #: until a change touches something more.
@@ -94,6 +97,11 @@ class Draft:
         self.changes.append((self.count, event, part))
         self.out.discard(part)
         self.last_change = self.last_mend = event.id
+
+    def trim(self, event: Event, body: TrimBody) -> None:
+        """Take what was said of something that is set."""
+        told = TrimTold(event=event.id, at=event.at, body=body)
+        self.trims[body.trim] = (*self.trims.get(body.trim, ()), told)
 
     def tell(self, event: Event, body: LogicBody) -> None:
         """Take a result of the logic."""
@@ -123,6 +131,8 @@ class Draft:
             last_change=self.last_change,
             last_mend=self.last_mend,
             logic=self.logic,
+            trims=dict(self.trims),
+            shaken=dict(self.shaken),
             tape=tape,
         )
 
@@ -182,8 +192,12 @@ def _power(draft: Draft, event: Event, body: PowerConfirmed) -> None:
     before = draft.fields.get("power")
     if body.power == "live":
         draft.fields["last_live"] = event.id
+        if before is None or not before.is_live:
+            draft.fields["live_since"] = event.at
     elif before is None or before.is_live:
         draft.fields["last_off"] = event.id
+    if body.power != "live":
+        draft.fields["live_since"] = None
     draft.fields["power"] = PowerState(
         power=body.power, at=event.at, against=body.against, below=body.below, limiter=body.limiter
     )
@@ -273,4 +287,6 @@ _STEPS: dict[type, Callable[[Draft, Event, Any], None]] = {
         body.load
     ),
     **dict.fromkeys(get_args(LogicBody), Draft.tell),
+    **dict.fromkeys(get_args(TrimBody), Draft.trim),
+    PlaceTried: lambda draft, _, body: draft.shaken.update({body.place: body.word}),
 }

@@ -22,7 +22,8 @@ from bench_lamp.journal.open_events import (
     LoadHung,
     OpenEnd,
 )
-from bench_lamp.journal.part_events import PartMeasured, PlateRead, StockMoved
+from bench_lamp.journal.part_events import PartBody
+from bench_lamp.journal.trim_events import PlaceTried, TrimBody
 
 Power = Literal["off", "discharged", "live"]
 #: Which stage of the work; the stages themselves say which there are.
@@ -36,6 +37,7 @@ Seen = Literal[
     "corroded",
     "missing",
     "loose connector",
+    "will not set",
     "nothing",
 ]
 ActionWord = Literal[
@@ -275,9 +277,9 @@ Body = (
     | ComplaintAsked
     | KindCorrected
     | JobWithdrawn
-    | PartMeasured
-    | PlateRead
-    | StockMoved
+    | PartBody
+    | TrimBody
+    | PlaceTried
 )
 
 #: Event class by the `kind` that is stored.

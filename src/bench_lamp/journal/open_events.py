@@ -16,7 +16,9 @@ class LoadHung(Struct, frozen=True, kw_only=True):
     watts: float = 0.0
 
 
-OpenEndKind = Literal["left out", "on order", "temporary part", "link", "line", "socket"]
+OpenEndKind = Literal[
+    "left out", "on order", "temporary part", "link", "line", "socket", "bridge", "paint"
+]
 
 
 class OpenEnd(Struct, frozen=True, kw_only=True):

@@ -33,3 +33,6 @@ class PartMeasured(Struct, frozen=True, kw_only=True):
     #: As it was typed: `11 uF esr 38`.
     text: str
     verdict: Word
+
+
+PartBody = PartMeasured | PlateRead | StockMoved

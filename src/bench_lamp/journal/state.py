@@ -23,6 +23,7 @@ from bench_lamp.journal.events import (
 from bench_lamp.journal.logic_state import NOTHING_TOLD, LogicState
 from bench_lamp.journal.open_events import OpenEnd
 from bench_lamp.journal.part_events import PartMeasured, StockMoved
+from bench_lamp.journal.trim_events import TrimBody
 
 #: Name of the safety check before the first switching on, as a gate of its own.
 ROUND = "round"
@@ -95,6 +96,14 @@ class Reading(Struct, frozen=True, kw_only=True):
     net: str = ""
 
 
+class TrimTold(Struct, frozen=True, kw_only=True):
+    """What was said of something that is set, and when."""
+
+    event: str
+    at: datetime
+    body: TrimBody
+
+
 class Logged(Struct, frozen=True, kw_only=True):
     """An event on the tape, with who struck it and why."""
 
@@ -158,6 +167,12 @@ class JobState(Struct, frozen=True, kw_only=True):
     last_live: str = ""
     last_off: str = ""
     logic: LogicState = NOTHING_TOLD
+    #: What was said of each thing that is set, in order.
+    trims: Mapping[str, tuple[TrimTold, ...]] = field(default_factory=dict)
+    #: When it was switched on last; None while it is off.
+    live_since: datetime | None = None
+    #: What was tried by hand after a journey, by place.
+    shaken: Mapping[str, str] = field(default_factory=dict)
     tape: tuple[Logged, ...] = ()
 
     @property

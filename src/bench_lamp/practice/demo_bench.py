@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 
+from bench_lamp.bench.knobs import Knobs
 from bench_lamp.bench.simulated import SimulatedBoard, Truth
 from bench_lamp.bench.simulated_logic import SimulatedLogic
 from bench_lamp.bench.simulated_set import SimulatedSet
@@ -37,7 +38,8 @@ def demo_board(profile: Profile, job: str) -> SimulatedSet:
         names = HIDDEN.get(job, ())
         faults = tuple(f for f in faults_of(tree) if f.name in names)
         rails = SimulatedBoard(tree, faults, TRUTH, seed)
-    return SimulatedSet(rails, _logic(profile, job, seed))
+    knobs = Knobs(profile, seed) if profile.trims else None
+    return SimulatedSet(rails, _logic(profile, job, seed), knobs=knobs)
 
 
 def _logic(profile: Profile, job: str, seed: int) -> SimulatedLogic | None:

@@ -25,6 +25,7 @@ from bench_lamp.journal.events import (
 from bench_lamp.journal.ids import IdMaker
 from bench_lamp.journal.logic_events import LaneRead, SelfTestSeen
 from bench_lamp.journal.part_events import StockMoved
+from bench_lamp.practice import demo_trims
 
 #: The job that the demo opens with.
 DEMO_JOB = "QH-017/1"
@@ -53,6 +54,7 @@ def demo_events(
         _ostrel,
         _stripes,
         _switches,
+        *demo_trims.JOBS,
     ):
         script.clock = now
         job(script)
@@ -87,6 +89,12 @@ class _Script:
         self.job = job
         self.clock -= ago
         self.say(JobOpened(tag=job.partition("/")[0], profile=profile))
+
+    def profile(self, name: str) -> Profile:
+        return self.profiles[name]
+
+    def seconds(self) -> float:
+        return self.clock.timestamp()
 
     def say(self, *bodies: Body, after_s: float = 20) -> None:
         for body in bodies:

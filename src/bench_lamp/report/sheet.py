@@ -9,6 +9,7 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.proof import is_proved, proof_progress
 from bench_lamp.case.readings import judged
 from bench_lamp.case.selftest_list import selftest_items
+from bench_lamp.case.trims.items import trim_lines
 from bench_lamp.checks.mains import check_mains
 from bench_lamp.journal import Reading
 from bench_lamp.stages.handback.cards import open_ends
@@ -48,6 +49,8 @@ class Sheet(Struct, frozen=True, kw_only=True):
     self_tests: tuple[str, ...]
     replaced: tuple[tuple[str, str, str], ...]
     actions: tuple[str, ...]
+    #: What was set, before and after.
+    trims: tuple[str, ...]
     proof: str
     open_ends: tuple[str, ...]
     advice: tuple[str, ...]
@@ -77,6 +80,7 @@ def make_sheet(case: Case) -> Sheet:
         readings=tuple(_row(case, p) for p in profile.test_points if _read(case, p)),
         self_tests=tuple(f"{i.name}: {i.words}" for i in selftest_items(case) if i.words),
         replaced=tuple((r.part, r.out, r.fitted) for r in state.replaced),
+        trims=trim_lines(case),
         actions=tuple(f"{a.target} {a.action}" for a in state.mended),
         proof=("Proved: " if is_proved(case) else "Not proved: ") + proof + ".",
         open_ends=open_ends(case) if state.closed_at is None else (),

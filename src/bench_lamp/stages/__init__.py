@@ -8,7 +8,18 @@ from bench_lamp.cards.stage import Stage
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.journal.events import StageId
-from bench_lamp.stages import cold, handback, intake, prove, rails, selftest, swap, trace, wake
+from bench_lamp.stages import (
+    cold,
+    handback,
+    intake,
+    prove,
+    rails,
+    selftest,
+    swap,
+    trace,
+    trim,
+    wake,
+)
 
 #: The order of the path, and of the keys.
 STAGES: tuple[Stage, ...] = (
@@ -19,6 +30,7 @@ STAGES: tuple[Stage, ...] = (
     selftest.STAGE,
     trace.STAGE,
     swap.STAGE,
+    trim.STAGE,
     prove.STAGE,
     handback.STAGE,
 )

@@ -12,7 +12,7 @@ from bench_lamp.journal.events import StageId
 from bench_lamp.stages import STAGES, key_of
 from bench_lamp.views.shelf import ShelfCard
 
-FoundKind = Literal["board", "point", "part", "check", "test", "stage", "command"]
+FoundKind = Literal["board", "point", "part", "check", "test", "trim", "stage", "command"]
 
 
 class Found(Struct, frozen=True, kw_only=True):
@@ -60,6 +60,15 @@ def _of_job(case: Case) -> Iterator[Found]:
             detail=i.words or "self-test",
             stage="selftest",
             focus=i.id,
+        )
+    for trim in case.profile.trims:
+        yield Found(
+            kind="trim",
+            target=trim.id,
+            title=trim.name,
+            detail=trim.place or "what is set",
+            stage="trim",
+            focus=trim.id,
         )
     yield from _parts(case)
     for stage in STAGES:

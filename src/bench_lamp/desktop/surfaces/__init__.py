@@ -53,6 +53,12 @@ def _swap() -> MakeSurface:
     return SwapSurface
 
 
+def _trim() -> MakeSurface:
+    from bench_lamp.desktop.surfaces.trim import TrimSurface
+
+    return TrimSurface
+
+
 def _prove() -> MakeSurface:
     from bench_lamp.desktop.surfaces.rails import ProveSurface
 
@@ -74,6 +80,7 @@ SURFACES: dict[str, Callable[[], MakeSurface]] = {
     "selftest": _selftest,
     "trace": _trace,
     "swap": _swap,
+    "trim": _trim,
     "prove": _prove,
     "handback": _handback,
 }

@@ -59,6 +59,8 @@ MARKS: dict[str, dict[FaultKind, float]] = {
     # Measured by itself: a good one is nearly out of question, a bad one nearly sure.
     "measured good": dict.fromkeys(FaultKind, 0.04),
     "read good in circuit": dict.fromkeys(FaultKind, 0.4),
+    # An adjuster that does nothing, jumps or ends: what it sets, or what it hangs on.
+    "will not set": dict.fromkeys(FaultKind, 5.0),
     "measured bad": dict.fromkeys(FaultKind, 30.0),
     "measured small": {
         FaultKind.DRIED_OUT: 60.0,

@@ -21,6 +21,7 @@ from bench_lamp.journal.events import (
     StageMarked,
 )
 from bench_lamp.journal.open_events import JobWithdrawn
+from bench_lamp.stages.intake.transport import TRANSPORT, transport_card, transport_words, untried
 from bench_lamp.units import exact
 
 
@@ -37,7 +38,8 @@ class IntakeRow(Struct, frozen=True, kw_only=True):
 def questions(case: Case) -> tuple[str, ...]:
     """Return the questions of this profile, in the order they are asked."""
     mains = ("selector", "sticker", "fuse") if case.profile.mains else ()
-    return ("complaint", "came", *mains, "look")
+    round_ = (TRANSPORT,) if case.profile.transport else ()
+    return ("complaint", "came", *mains, *round_, "look")
 
 
 def answers(case: Case) -> dict[str, str]:
@@ -45,6 +47,8 @@ def answers(case: Case) -> dict[str, str]:
     state = case.state
     found = {"complaint": state.complaint, "came": state.came_with, **state.mains}
     seen = [f"{f.seen} {f.place}".strip() for f in state.findings]
+    if case.profile.transport:
+        found[TRANSPORT] = transport_words(case)
     found["look"] = ", ".join(seen) or ("nothing" if state.marks.get("intake") == "done" else "")
     return {name: found.get(name, "") for name in questions(case)}
 
@@ -55,6 +59,7 @@ NAMES = {
     "selector": "Mains selector",
     "sticker": "Mains sticker",
     "fuse": "Mains fuse",
+    TRANSPORT: "After the journey",
     "look": "Look-over",
 }
 
@@ -76,6 +81,10 @@ def current_question(case: Case, hand: Hand) -> str:
         return ""
     given = answers(case)
     for name in questions(case):
+        if name == TRANSPORT:
+            if untried(case) and f"intake:{name}" not in hand.skipped:
+                return name
+            continue
         if name == "look" or (not given[name] and f"intake:{name}" not in hand.skipped):
             return name
     return "look"
@@ -215,6 +224,7 @@ _CARDS: dict[str, Callable[[Case, Hand], Card]] = {
     "selector": lambda case, hand: _voltage(case, "selector"),
     "sticker": lambda case, hand: _voltage(case, "sticker"),
     "fuse": _fuse,
+    TRANSPORT: transport_card,
     "look": _look,
 }
 

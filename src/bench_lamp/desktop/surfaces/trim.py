@@ -1,0 +1,209 @@
+"""The stage Trim: dials, needles on their bands, a drift, a table, a coil’s time; large enough for arm’s length."""
+
+from datetime import UTC, datetime
+
+from PySide6.QtCore import QRectF, Qt, QTimer
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QWidget
+
+from bench_lamp.case.case import Case
+from bench_lamp.case.hand import Hand
+from bench_lamp.desktop.look import Look
+from bench_lamp.desktop.widgets.dial import draw_dial
+from bench_lamp.desktop.widgets.glyphs import draw_glyph
+from bench_lamp.desktop.widgets.headed import Headed
+from bench_lamp.desktop.widgets.painted import Painted
+from bench_lamp.desktop.widgets.strips import BAND, draw_drift, draw_line, draw_needle
+from bench_lamp.stages.trim.cards import trim_picture
+from bench_lamp.stages.trim.picture import CoilView, NeedleView, TrimPicture, coil_words
+
+#: How often a coil's clock is drawn anew, in milliseconds.
+TICK_MS = 250
+CENTRED = int(Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignVCenter)
+
+
+class TrimCanvas(Painted):
+    """Draws a `TrimPicture`, from top to bottom."""
+
+    def __init__(self, look: Look, parent: QWidget | None = None) -> None:
+        super().__init__(look, parent)
+        self._picture = TrimPicture(title="")
+
+    def show_picture(self, picture: TrimPicture) -> None:
+        """Show another picture."""
+        self._picture = picture
+        rows = "; ".join(" ".join((*r.cells, r.word)) for r in picture.rows)
+        needles = "; ".join(f"{n.name} {n.text} {n.verdict}" for n in picture.needles)
+        dials = "; ".join(f"{d.name} {d.sub}" for d in picture.dials)
+        self.setAccessibleName(" · ".join(x for x in (dials, needles, rows, *picture.words) if x))
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Draw what the picture has."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self.targets.clear()
+        picture, y = self._picture, float(self.look.px(6))
+        if picture.coil is not None:
+            y = self._coil(painter, picture.coil, y)
+        if picture.dials:
+            y = self._dials(painter, y)
+        for needle in picture.needles:
+            y = self._needle(painter, needle, y)
+        if picture.rows:
+            y = self._rows(painter, y)
+        if picture.drift is not None:
+            y = self._strip(painter, picture.drift.words, y, 74)
+            draw_drift(painter, self.look, picture.drift, self._last)
+        if picture.line is not None:
+            y = self._strip(painter, f"Panel meter: {picture.line.words}", y, 112)
+            draw_line(painter, self.look, picture.line, self._last)
+        for words in picture.words:
+            box = QRectF(8, y, self.width() - 24, 200)
+            y += self.wrapped(painter, box, words, (14, 400), "dim") + self.look.px(6)
+        self.keep_height(y + self.look.px(8))
+
+    def _coil(self, painter: QPainter, coil: CoilView, y: float) -> float:
+        words, verdict, share = coil_words(coil, datetime.now(UTC).timestamp())
+        height = self.look.px(30)
+        bar = QRectF(8, y + self.look.px(34), self.width() - 32, self.look.px(8))
+        self.line(painter, QRectF(8, y, self.width() - 32, height), words, (20, 600), verdict)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self.look.colour("groove"))
+        painter.drawRoundedRect(bar, 4, 4)
+        painter.setBrush(self.look.colour(verdict))
+        painter.drawRoundedRect(
+            QRectF(bar.left(), bar.top(), bar.width() * share, bar.height()), 4, 4
+        )
+        return bar.bottom() + self.look.px(14)
+
+    def _dials(self, painter: QPainter, y: float) -> float:
+        dials, look = self._picture.dials, self.look
+        is_small = len(dials) > 2 or len(self._picture.rows) > 4
+        side = float(look.px(118 if is_small else 190))
+        width = (self.width() - 16) / len(dials)
+        for number, dial in enumerate(dials):
+            left = 8 + number * width
+            box = QRectF(left + (width - side) / 2, y + look.px(16), side, side)
+            draw_dial(painter, look, dial, box)
+            self.targets[f"dial:{dial.id}"] = box
+            if dial.turn_text:
+                self.line(
+                    painter,
+                    QRectF(left, y - look.px(4), width, look.px(20)),
+                    dial.turn_text,
+                    (16, 600),
+                    "lamp",
+                    flags=CENTRED,
+                )
+            name = QRectF(left, box.bottom() + look.px(4), width, look.px(22))
+            self.line(painter, name, dial.name, (16, 600), "text", names=True, flags=CENTRED)
+            self.line(
+                painter, name.translated(0, look.px(21)), dial.sub, (13, 400), "dim", flags=CENTRED
+            )
+        return y + side + look.px(68)
+
+    def _needle(self, painter: QPainter, needle: NeedleView, y: float) -> float:
+        look, height = self.look, float(self.look.px(34))
+        left, right = self.width() * 0.24, self.width() - look.px(150)
+        self.line(painter, QRectF(8, y, left - 16, height), needle.name, (16, 600), "text")
+        box = QRectF(left, y, right - left, height)
+        draw_needle(painter, look, needle, box)
+        token = needle.verdict or "dim"
+        value = QRectF(right + look.px(10), y, look.px(112), height)
+        self.line(painter, value, needle.text, (20, 600), "text")
+        mark = QRectF(self.width() - look.px(26), y + look.px(10), look.px(14), look.px(14))
+        draw_glyph(painter, needle.verdict, mark, look.colour(token if needle.verdict else "faint"))
+        band = BAND * box.width() / 2
+        for side, text in ((-1, needle.low_text), (1, needle.high_text)):
+            at = QRectF(box.center().x() + side * band - 50, box.bottom(), 100, look.px(16))
+            self.line(painter, at, text, (12, 400), "dim", flags=CENTRED)
+        return y + height + look.px(24)
+
+    def _strip(self, painter: QPainter, words: str, y: float, height: float) -> float:
+        """Write the heading of a drawing, and keep its room."""
+        self.line(
+            painter, QRectF(8, y, self.width() - 24, self.look.px(22)), words, (14, 500), "text"
+        )
+        self._last = QRectF(8, y + self.look.px(26), self.width() - 32, self.look.px(height))
+        return self._last.bottom() + self.look.px(12)
+
+    def _rows(self, painter: QPainter, y: float) -> float:
+        picture, look = self._picture, self.look
+        height = float(look.px(25 if len(picture.rows) > 8 else 32))
+        count = max(len(r.cells) for r in picture.rows)
+        widths = self._widths(count)
+        box = QRectF(8, y, self.width() - 24, height)
+        for text, (left, width) in zip(picture.heads, widths, strict=False):
+            self.line(painter, QRectF(left, y, width - 8, height), text, (12, 500), "dim")
+        y += height
+        for row in picture.rows:
+            box = QRectF(8, y, self.width() - 24, height)
+            self.targets[f"row:{row.id}"] = box
+            if row.is_here:
+                self.lit(painter, box.adjusted(0, 1, 0, -1))
+                self.here = box
+            for number, (text, (left, width)) in enumerate(zip(row.cells, widths, strict=False)):
+                weight = 600 if number == 0 else 400
+                self.line(painter, QRectF(left, y, width - 8, height), text, (14, weight), "text")
+            mark = QRectF(
+                self.width() - look.px(96), y + height / 2 - look.px(6), look.px(12), look.px(12)
+            )
+            draw_glyph(painter, row.verdict, mark, look.colour(row.verdict or "faint"))
+            word = QRectF(mark.right() + 6, y, look.px(74), height)
+            self.line(painter, word, row.word, (13, 500), row.verdict or "dim")
+            y += height
+        return y + look.px(10)
+
+    def _widths(self, count: int) -> list[tuple[float, float]]:
+        """Return left and width of each column: as wide as its longest text wants, of what there is."""
+        picture = self._picture
+        longest = []
+        for number in range(count):
+            texts = [r.cells[number] for r in picture.rows if number < len(r.cells)]
+            head = picture.heads[number] if number < len(picture.heads) else ""
+            longest.append(max([len(t) for t in texts] + [round(len(head) * 0.8), 3]) + 2)
+        room = self.width() - 24 - self.look.px(100)
+        total, left, found = sum(longest), 16.0, []
+        for size in longest:
+            width = room * size / total
+            found.append((left, width))
+            left += width
+        return found
+
+
+class TrimSurface(Headed):
+    """The surface of the stage Trim."""
+
+    def __init__(self, look: Look, parent: QWidget | None = None) -> None:
+        super().__init__(look, "Trim", parent)
+        self.canvas = TrimCanvas(look)
+        self.canvas.picked.connect(self._on_pick)
+        self._focus = ""
+        self.hold(self.canvas)
+        self._tick = QTimer(self, interval=TICK_MS)
+        self._tick.timeout.connect(self.canvas.update)
+
+    def show_case(self, case: Case, hand: Hand) -> None:
+        """Show what is under the lamp."""
+        from bench_lamp.stages.trim.cards import current
+
+        picture = trim_picture(case, hand)
+        trim = current(case, hand)
+        self._focus = trim.id if trim is not None else ""
+        self.subtitle.setText(" · ".join(x for x in (picture.title, picture.sub) if x))
+        self.canvas.show_picture(picture)
+        coil = picture.coil
+        if coil is not None and (coil.is_on or coil.rest_until):
+            self._tick.start()
+        else:
+            self._tick.stop()
+
+    def _on_pick(self, name: str) -> None:
+        kind, _, what = name.partition(":")
+        if not self._focus and kind == "row":
+            self.picked.emit(what)
+        elif kind == "row":
+            self.cell_picked.emit(self._focus, what)
+        else:
+            self.cell_picked.emit(self._focus, f"{what} 0")

@@ -1,0 +1,84 @@
+"""What is typed of a grip: volts, what the panel shows, a turn."""
+
+import re
+
+from bench_lamp.board.trims import GripStage, StagesTrim
+from bench_lamp.cards.card import Accepted, Answer, Refused
+from bench_lamp.case.case import Case
+from bench_lamp.case.hand import Hand
+from bench_lamp.case.trims import grip
+from bench_lamp.errors import BenchLampError
+from bench_lamp.journal.trim_events import AdjusterTurned, PanelPaired, TrimRead
+from bench_lamp.stages.trim.kinds.quantities import read_typed
+from bench_lamp.stages.trim.kinds.stages import as_turning, current, stages_card
+from bench_lamp.stages.trim.turns_of import made, said_turn
+from bench_lamp.units import parse_quantity
+
+_PANEL = re.compile(r"panel\s+(\S+)(?:\s+true\s+(\S+))?", re.IGNORECASE)
+
+
+def take_stages(case: Case, hand: Hand, trim: StagesTrim, text: str) -> Answer:
+    """Take the volts of a stage, what the panel shows, or a turn."""
+    stage = current(case, hand, trim)
+    use = grip.use_of(case, trim)
+    want = grip.preset(trim, use, stage) if stage is not None else None
+    if stage is None or want is None:
+        return Refused(
+            what="No stage is under the lamp", mend="Choose what is in the machine first."
+        )
+    name, turns = made(hand)
+    if not text:
+        return _entered(case, hand, trim, stage, name, turns)
+    turning = as_turning(trim, stage, want)
+    try:
+        said = said_turn(trim, tuple(s.adjuster for s in trim.stages), stage.adjuster, text)
+        if said is not None:
+            return said
+        panel = _PANEL.fullmatch(text)
+        if panel is not None:
+            return _panel_typed(case, trim, stage, panel)
+        values = read_typed(turning.readings, turning.readings, text)
+    except BenchLampError as exc:
+        return Refused(what=str(exc), mend=exc.hint)
+    value, digit = values[stage.id]
+    return Accepted(
+        log=(TrimRead(trim=trim.id, what=stage.id, value=value, resolution=digit),), cell=""
+    )
+
+
+def _entered(
+    case: Case, hand: Hand, trim: StagesTrim, stage: GripStage, name: str, turns: float
+) -> Answer:
+    """Take Enter alone: the turn of the arrow keys, or the one that is asked for."""
+    if turns:
+        return Accepted(log=(AdjusterTurned(trim=trim.id, adjuster=name, turns=turns),), cell="")
+    card = stages_card(case, hand, trim)
+    if card is not None and card.choices:
+        return Accepted(log=card.choices[0].log)
+    return Refused(what="Nothing was typed", mend="Write its volts, panel 23, or +1/6.")
+
+
+def _panel_typed(case: Case, trim: StagesTrim, stage: GripStage, match: re.Match[str]) -> Answer:
+    """Take what the panel shows: a pair with the last reading, or volts by its line."""
+    shown = parse_quantity(match[1], "V").value
+    true = parse_quantity(match[2], "V").value if match[2] else None
+    have = grip.read_at(case, trim, stage)
+    line = grip.line_of(case, trim)
+    if true is None and line is not None:
+        found = grip.true_for(case, trim, shown)
+        if found is None:
+            return Refused(
+                what=f"{shown:g} lies beyond the panel’s pairs",
+                mend="Put the meter on and read it: panel 23 true 28.4 is one more pair.",
+            )
+        body = TrimRead(
+            trim=trim.id, what=stage.id, value=found[0], resolution=found[1], source=grip.PANEL
+        )
+        return Accepted(log=(body,), cell="")
+    true = have if true is None else true
+    if true is None:
+        return Refused(
+            what="What was true then is not known",
+            mend="Write panel 23 true 28.4, or read the volts first.",
+        )
+    return Accepted(log=(PanelPaired(trim=trim.id, shown=shown, true=true),), cell="")

@@ -1,0 +1,251 @@
+"""One adjuster and one reading, or two that pull on each other: read, turn, read again, until it stands still."""
+
+from bench_lamp.board.trims import TrimReading, TurnTrim
+from bench_lamp.cards.card import Card, Choice, Entry, Lead
+from bench_lamp.cards.instrument_trim import trim_request
+from bench_lamp.case.case import Case
+from bench_lamp.case.hand import Hand, Pick
+from bench_lamp.case.trims.rounds import warm_words
+from bench_lamp.case.trims.turning import Turning, turning_of
+from bench_lamp.journal.events import Body, Finding
+from bench_lamp.journal.trim_events import AdjusterFound, AdjusterTurned
+from bench_lamp.stages.trim.kinds.quantities import (
+    band_words,
+    change_words,
+    hint_of,
+    in_time,
+    shown,
+    where,
+)
+from bench_lamp.stages.trim.steps import cautions_of, ended_as
+from bench_lamp.stages.trim.turns_of import arrowed, made
+from bench_lamp.units.turns import turn_text, turn_words
+
+#: The entry of the kind’s cards.
+VALUE = "trim"
+
+
+def turning_card(case: Case, hand: Hand, trim: TurnTrim) -> Card | None:
+    """Return the next step: a sign that is followed up, a turn, a reading; None when it stands right."""
+    now = turning_of(case, trim)
+    name, turns = made(hand)
+    if turns:
+        return _turned_card(case, trim, now, name, turns)
+    if now.signs and f"trim:{trim.id}:sign:{now.count}" not in hand.skipped:
+        return _sign_card(case, trim, now)
+    if not now.is_read:
+        return _read_card(case, trim, now)
+    if now.jumped:
+        return _wait_card(case, trim, now)
+    if now.is_right:
+        return None if _is_done(case, trim, now) else _wait_card(case, trim, now)
+    if now.advice is None:
+        return _sign_card(case, trim, now)
+    return _turn_card(case, trim, now)
+
+
+def _is_done(case: Case, trim: TurnTrim, now: Turning) -> bool:
+    return all(now.steady.values()) and not warm_words(case, trim)
+
+
+def _names(trim: TurnTrim) -> tuple[str, ...]:
+    return tuple(a.id for a in trim.adjusters)
+
+
+def _entry(trim: TurnTrim, now: Turning, quantities: tuple[TrimReading, ...]) -> Entry:
+    return Entry(kind="text", field=VALUE, target=trim.id, hint=hint_of(quantities))
+
+
+def asked_for(trim: TurnTrim, now: Turning) -> tuple[TrimReading, ...]:
+    """Return what is to be read: what is missing since the last turn, what jumped, what moves; else all."""
+    missing = tuple(r for r in trim.readings if r.id not in now.now)
+    jumped = tuple(r for r in trim.readings if r.id in now.jumped)
+    is_wanted = now.is_right and not all(now.steady.values())
+    moving = tuple(r for r in trim.readings if not now.steady[r.id]) if is_wanted else ()
+    return missing or jumped or moving or trim.readings
+
+
+def _read_card(case: Case, trim: TurnTrim, now: Turning) -> Card:
+    """Ask for the readings that are missing since the last turn."""
+    missing = asked_for(trim, now)
+    names = " and ".join(r.name for r in missing)
+    return Card(
+        id=f"trim:{trim.id}:read:{now.count}",
+        kind=f"After turn {now.count}" if now.count else "As it came",
+        title=f"Read {names}",
+        cautions=cautions_of(case, trim),
+        leads=(
+            *(lead for r in missing for lead in where(case, r)),
+            *((Lead(kind="check", text=f"load: {trim.load}"),) if trim.load else ()),
+        ),
+        expect=band_words(missing[0]),
+        expect_notes=tuple(f"{r.name} {band_words(r)}" for r in missing[1:]),
+        entry=_entry(trim, now, missing),
+        asks=trim_request(case, trim, [r.id for r in missing]),
+        why=_why_read(case, trim, now),
+        marks_cell=True,
+    )
+
+
+def _why_read(case: Case, trim: TurnTrim, now: Turning) -> tuple[str, ...]:
+    warm = warm_words(case, trim)
+    first = () if now.count else ("The reading before the first turn says where it came from.",)
+    return (*((f"It is {warm}.",) if warm else ()), *first, "Turned otherwise? Say +1/6, or ← →.")
+
+
+def _turn_card(case: Case, trim: TurnTrim, now: Turning) -> Card:
+    """Say which way and how far, and what it will do."""
+    assert now.advice is not None
+    turns = [(trim.adjusters[j].id, t) for j, t in now.advice.turns]
+    log = tuple(AdjusterTurned(trim=trim.id, adjuster=n, turns=t) for n, t in turns)
+    title = ", then ".join(f"{n} {turn_words(t)}" for n, t in turns)
+    is_test = any(now.known[n] < 0.3 for n, _ in turns)
+    return Card(
+        id=f"trim:{trim.id}:turn:{now.count}",
+        kind=f"Turn {now.count + 1}{': a test turn' if is_test else ''}",
+        title=title,
+        cautions=cautions_of(case, trim),
+        leads=tuple(
+            Lead(kind="hand", text=f"{a.id}: {a.place}")
+            for a in trim.adjusters
+            if a.place and a.id in {n for n, _ in turns}
+        ),
+        entry=_entry(trim, now, trim.readings),
+        choices=(Choice(key="1", text="Turned", log=log),),
+        why_heading="What it will do",
+        why=(
+            *(
+                f"{r.name} {change_words(r, now.now[r.id].value, value, spread)}"
+                for r, (value, spread) in zip(trim.readings, now.advice.expected, strict=True)
+            ),
+            *_learnt(trim, now, turns),
+        ),
+        runners=(
+            Choice(
+                key="Alt+e", text=f"{turns[0][0]} is at its end stop", log=(_stop(trim, *turns[0]),)
+            ),
+        ),
+        marks_cell=True,
+    )
+
+
+def _stop(trim: TurnTrim, name: str, turns: float) -> Body:
+    return AdjusterFound(trim=trim.id, adjuster=name, word="stop up" if turns > 0 else "stop down")
+
+
+def _learnt(trim: TurnTrim, now: Turning, turns: list[tuple[str, float]]) -> tuple[str, ...]:
+    """Say where the slopes come from, and what else the adjuster pulls."""
+    if not now.count:
+        return ("By the profile; the first turn shows whether it is so here.",)
+    pulls = []
+    for name, _ in turns:
+        slopes = now.slopes[name]
+        strong = [r for r in trim.readings if abs(slopes[r.id]) > 0.05 * r.band.width]
+        pulls.append(f"{name}: {', '.join(shown(r, slopes[r.id]) for r in strong)} a turn")
+    return (f"Learnt from {now.count} turn{'s' if now.count > 1 else ''}: {'; '.join(pulls)}.",)
+
+
+def _turned_card(case: Case, trim: TurnTrim, now: Turning, name: str, turns: float) -> Card:
+    """Take a turn that the arrow keys have made."""
+    return Card(
+        id=f"trim:{trim.id}:made:{now.count}",
+        kind="Turned otherwise",
+        title=f"{name} {turn_text(turns)}",
+        cautions=cautions_of(case, trim),
+        entry=Entry(kind="text", field=VALUE, target=trim.id, hint="Enter logs it"),
+        why_heading="Keys",
+        why=("← → a twenty-fourth each, ↑ ↓ another adjuster, Enter logs it, Esc drops it.",),
+        marks_cell=True,
+    )
+
+
+def _sign_card(case: Case, trim: TurnTrim, now: Turning) -> Card:
+    """Say what the adjuster shows, and lead back to the suspects with it."""
+    name, sign = now.signs[0] if now.signs else (trim.adjusters[0].id, "at its end stop")
+    sign = _stays(trim, now, sign)
+    parts = trim.signs.get(sign, ())
+    log: tuple[Body, ...] = tuple(Finding(seen="will not set", place=p) for p in parts)
+    end = ended_as(trim, "left", f"{name} {sign}")
+    return Card(
+        id=f"trim:{trim.id}:sign:{now.count}",
+        kind="It does not set",
+        title=f"{name} {sign}",
+        cautions=cautions_of(case, trim),
+        entry=_entry(trim, now, trim.readings),
+        choices=(
+            Choice(key="1", text="Trace it", log=(*log, end), go="trace"),
+            Choice(
+                key="2",
+                text="Track cleaned: go on",
+                log=(AdjusterFound(trim=trim.id, adjuster=name, word="dirty"),),
+            ),
+        )[: 2 if sign == "jumps" else 1],
+        why_heading="What that speaks for",
+        why=(
+            *_SIGN_WORDS.get(sign, ()),
+            *((f"Likely: {', '.join(parts)}.",) if parts else ()),
+            *(
+                (f"{trim.sense} follows a sense line: house rules say whether it is opened.",)
+                if trim.sense
+                else ()
+            ),
+        ),
+        marks_cell=True,
+    )
+
+
+_SIGN_WORDS = {
+    "does nothing": (
+        "Turned twice, and no reading moved: the adjuster, its wire, or what it sets.",
+    ),
+    "jumps": ("Its turns contradict each other: a dirty track. Clean it, or fit another.",),
+    "at its end stop": (
+        "The band lies beyond its travel. An adjuster near its end hides a fault elsewhere.",
+    ),
+    "does not come down": (
+        "At its end and still high: what it sets passes its input, senses nothing, or has no load.",
+    ),
+}
+
+
+def _stays(trim: TurnTrim, now: Turning, sign: str) -> str:
+    """A reading that is still high at the end stop does not come down."""
+    is_high = any(v.word == "high" for v in now.now.values())
+    return "does not come down" if sign == "at its end stop" and is_high else sign
+
+
+def _wait_card(case: Case, trim: TurnTrim, now: Turning) -> Card:
+    """It is in its bands: wait until it stands still."""
+    jumped, moving = bool(now.jumped), asked_for(trim, now)
+    words = [
+        f"{r.name} will settle near {shown(r, end.end)} ± {shown(r, end.half)} {in_time(end.seconds)}."
+        for r in moving
+        if (end := now.ends[r.id]) is not None
+    ]
+    warm = warm_words(case, trim)
+    return Card(
+        id=f"trim:{trim.id}:wait:{now.count}",
+        kind="One reading jumped" if jumped else "In its band",
+        title=f"{'A jump' if jumped else 'Steady'}? Read {' and '.join(r.name for r in moving)} again",
+        effort="wait a little",
+        cautions=cautions_of(case, trim),
+        leads=tuple(lead for r in moving for lead in where(case, r)),
+        expect=band_words(moving[0]),
+        entry=_entry(trim, now, moving),
+        asks=trim_request(case, trim, [r.id for r in moving]),
+        runners=(
+            Choice(key="Alt+t", text="Take it as steady", log=(ended_as(trim, "right"),), focus=""),
+        ),
+        why_heading="Still moving",
+        why=(*((f"It is {warm}.",) if warm else ()), *words)
+        or ("Three readings that neither move nor wander are steady.",),
+        marks_cell=True,
+    )
+
+
+def turning_beside(case: Case, hand: Hand, trim: TurnTrim, down: int, along: int) -> Pick:
+    """Turn by the arrow keys."""
+    now = turning_of(case, trim)
+    names = _names(trim)
+    usual = names[now.advice.turns[0][0]] if now.advice else names[0]
+    return Pick(focus=trim.id, cell=arrowed(hand, names, usual, down, along))
