@@ -276,6 +276,20 @@ def test_all_twelve_channels_are_judged_from_a_pasted_table(receiver):
     assert rows[0].cells[-2:] == ("+1.20", "+8.9")
 
 
+def test_what_was_counted_cold_is_counted_again_or_taken_as_such(receiver):
+    """Ten minutes of warm-up: twelve readings within two minutes are no claim yet."""
+    trim = trim_of(receiver, "channels")
+    table = " ".join(f"{c.id} {(c.hertz - 21.4e6) / 1e6:.5f}" for c in trim.channels)
+    say(receiver, table, "channels")
+    card = card_for("trim", *receiver.seen(focus="channels"))
+    assert card.title == "Warm? Count channel 16 again"
+    assert {r.word for r in trim_picture(*receiver.seen(focus="channels")).rows} == {"cold"}
+    late = receiver.seen().case
+    receiver.now = late.state.live_since.replace(minute=late.state.live_since.minute + 11)
+    say(receiver, table, "channels")
+    assert card_for("trim", *receiver.seen(focus="channels")).kind == "It is right"
+
+
 @pytest.mark.parametrize(
     ("text", "hertz"),
     [

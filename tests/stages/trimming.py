@@ -35,7 +35,7 @@ class Trimmer:
         last = self.job.events[-1].body
         return not (isinstance(last, TrimEnded) and last.trim == self.trim)
 
-    def run(self, most: int = 80) -> list[str]:
+    def run(self, most: int = 160) -> list[str]:
         """Go on until it is ended, and return the titles of all cards."""
         while self.step():
             assert len(self.titles) < most, self.titles[-12:]

@@ -6,7 +6,7 @@ from msgspec import Struct
 
 from bench_lamp.board.trims import Channel, ChannelsTrim
 from bench_lamp.case.case import Case
-from bench_lamp.case.trims.rounds import reads_of, round_of
+from bench_lamp.case.trims.rounds import is_warm, reads_of, round_of, steps_done
 from bench_lamp.journal.state import TrimTold
 from bench_lamp.journal.trim_events import AdjusterTurned, TrimRead
 from bench_lamp.trim.channels import (
@@ -18,6 +18,9 @@ from bench_lamp.trim.channels import (
     expected_hz,
 )
 
+#: The step in which what was counted cold is taken all the same.
+COLD_TAKEN = "counted cold"
+
 
 class Counted(Struct, frozen=True, kw_only=True):
     """All channels, those that were counted with how far off they are."""
@@ -27,6 +30,8 @@ class Counted(Struct, frozen=True, kw_only=True):
     shown: Mapping[str, float]
     #: Channels whose trimmer was turned since they were counted.
     turned: frozenset[str]
+    #: Channels that were counted before it was warm: what they show now may drift yet.
+    cold: frozenset[str]
     #: What all are off by alike, in parts per million; None where they are not.
     common: float | None
 
@@ -51,13 +56,15 @@ def wanted_hz(trim: ChannelsTrim, channel: Channel) -> float:
 def counted(case: Case, trim: ChannelsTrim) -> Counted:
     """Judge every channel by its last reading."""
     told = round_of(case, trim)
-    plan, found, shown = injection_of(trim), {}, {}
+    plan, found, shown, cold = injection_of(trim), {}, {}, set()
     for channel in trim.channels:
         reads = reads_of(told, channel.id)
         if not reads:
             continue
         last = reads[-1]
         shown[channel.id] = last.value
+        if not is_warm(case, trim, last.seconds):
+            cold.add(channel.id)
         found[channel.id] = deviation(
             plan,
             round(channel.hertz),
@@ -71,7 +78,14 @@ def counted(case: Case, trim: ChannelsTrim) -> Counted:
     shared = common_ppm(ppm)
     if shared is not None and abs(shared) <= trim.counter_ppm:
         shared = None
-    return Counted(found=found, shown=shown, common=shared, turned=_turned(trim, told))
+    is_taken = COLD_TAKEN in steps_done(told)
+    return Counted(
+        found=found,
+        shown=shown,
+        common=shared,
+        turned=_turned(trim, told),
+        cold=frozenset() if is_taken else frozenset(cold),
+    )
 
 
 def _turned(trim: ChannelsTrim, told: tuple[TrimTold, ...]) -> frozenset[str]:

@@ -102,5 +102,13 @@ def cold_for(case: Case, trim: Trim) -> float:
     return max(trim.warm_up - passed, 0.0)
 
 
+def is_warm(case: Case, trim: Trim, seconds: float) -> bool:
+    """Whether it was on long enough at a moment, in seconds of the clock."""
+    since = case.state.live_since
+    if not trim.warm_up:
+        return True
+    return since is not None and seconds - since.timestamp() >= trim.warm_up
+
+
 def _minutes(seconds: float) -> str:
     return f"{seconds / 60:.0f}\u202fmin" if seconds >= 90 else f"{seconds:.0f}\u202fs"

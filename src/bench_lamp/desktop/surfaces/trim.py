@@ -3,7 +3,7 @@
 from datetime import UTC, datetime
 
 from PySide6.QtCore import QRectF, Qt, QTimer
-from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtGui import QFontMetrics, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from bench_lamp.case.case import Case
@@ -19,6 +19,8 @@ from bench_lamp.stages.trim.picture import CoilView, NeedleView, TrimPicture, co
 
 #: How often a coil's clock is drawn anew, in milliseconds.
 TICK_MS = 250
+#: Room at the right for a verdict and its word.
+WORD_PX = 96
 CENTRED = int(Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignVCenter)
 
 
@@ -111,7 +113,7 @@ class TrimCanvas(Painted):
         draw_needle(painter, look, needle, box)
         token = needle.verdict or "dim"
         value = QRectF(right + look.px(10), y, look.px(112), height)
-        self.line(painter, value, needle.text, (20, 600), "text")
+        self.line(painter, value, needle.text, (20, 600), "text" if needle.verdict else "dim")
         mark = QRectF(self.width() - look.px(26), y + look.px(10), look.px(14), look.px(14))
         draw_glyph(painter, needle.verdict, mark, look.colour(token if needle.verdict else "faint"))
         band = BAND * box.width() / 2
@@ -131,11 +133,10 @@ class TrimCanvas(Painted):
     def _rows(self, painter: QPainter, y: float) -> float:
         picture, look = self._picture, self.look
         height = float(look.px(25 if len(picture.rows) > 8 else 32))
-        count = max(len(r.cells) for r in picture.rows)
-        widths = self._widths(count)
-        box = QRectF(8, y, self.width() - 24, height)
-        for text, (left, width) in zip(picture.heads, widths, strict=False):
-            self.line(painter, QRectF(left, y, width - 8, height), text, (12, 500), "dim")
+        columns = self._columns()
+        for number, left, width in columns:
+            head = picture.heads[number] if number < len(picture.heads) else ""
+            self.line(painter, QRectF(left, y, width, height), head, (12, 500), "dim")
         y += height
         for row in picture.rows:
             box = QRectF(8, y, self.width() - 24, height)
@@ -143,33 +144,42 @@ class TrimCanvas(Painted):
             if row.is_here:
                 self.lit(painter, box.adjusted(0, 1, 0, -1))
                 self.here = box
-            for number, (text, (left, width)) in enumerate(zip(row.cells, widths, strict=False)):
+            for number, left, width in columns:
+                text = row.cells[number] if number < len(row.cells) else ""
                 weight = 600 if number == 0 else 400
-                self.line(painter, QRectF(left, y, width - 8, height), text, (14, weight), "text")
-            mark = QRectF(
-                self.width() - look.px(96), y + height / 2 - look.px(6), look.px(12), look.px(12)
-            )
+                self.line(painter, QRectF(left, y, width, height), text, (14, weight), "text")
+            mark = QRectF(0, y + height / 2 - look.px(6), look.px(12), look.px(12))
+            mark.moveLeft(self.width() - look.px(WORD_PX))
             draw_glyph(painter, row.verdict, mark, look.colour(row.verdict or "faint"))
             word = QRectF(mark.right() + 6, y, look.px(74), height)
             self.line(painter, word, row.word, (13, 500), row.verdict or "dim")
             y += height
         return y + look.px(10)
 
-    def _widths(self, count: int) -> list[tuple[float, float]]:
-        """Return left and width of each column: as wide as its longest text wants, of what there is."""
+    def _columns(self) -> list[tuple[int, float, float]]:
+        """Return number, left and width of each column that has room: as wide as its longest text."""
         picture = self._picture
-        longest = []
-        for number in range(count):
-            texts = [r.cells[number] for r in picture.rows if number < len(r.cells)]
-            head = picture.heads[number] if number < len(picture.heads) else ""
-            longest.append(max([len(t) for t in texts] + [round(len(head) * 0.8), 3]) + 2)
-        room = self.width() - 24 - self.look.px(100)
-        total, left, found = sum(longest), 16.0, []
-        for size in longest:
-            width = room * size / total
-            found.append((left, width))
-            left += width
+        count = max(len(r.cells) for r in picture.rows)
+        wants = {number: self._wanted(number) for number in range(count)}
+        room = self.width() - 24 - self.look.px(WORD_PX)
+        for number in picture.spare:
+            if sum(wants.values()) > room:
+                wants.pop(number, None)
+        extra = max(room - sum(wants.values()), 0.0) / max(len(wants), 1)
+        left, found = 16.0, []
+        for number, width in wants.items():
+            found.append((number, left, width + min(extra, 24.0) - 4))
+            left += width + min(extra, 24.0)
         return found
+
+    def _wanted(self, number: int) -> float:
+        """Return the width of a column's longest text, and a gap."""
+        picture, look = self._picture, self.look
+        texts = [r.cells[number] for r in picture.rows if number < len(r.cells)]
+        cell, head = QFontMetrics(look.font(14, 600)), QFontMetrics(look.font(12, 500))
+        title = picture.heads[number] if number < len(picture.heads) else ""
+        widest = max((cell.horizontalAdvance(t) for t in texts), default=0)
+        return float(max(widest, head.horizontalAdvance(title)) + look.px(14))
 
 
 class TrimSurface(Headed):

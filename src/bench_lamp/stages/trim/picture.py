@@ -94,6 +94,8 @@ class TrimPicture(Struct, frozen=True, kw_only=True):
     #: Headings of the rows.
     heads: tuple[str, ...] = ()
     rows: tuple[TrimRow, ...] = ()
+    #: Columns that may be left out where there is no room, the first to go first: the card has them.
+    spare: tuple[int, ...] = ()
     line: LineView | None = None
     coil: CoilView | None = None
     words: tuple[str, ...] = ()

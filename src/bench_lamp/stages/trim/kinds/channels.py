@@ -5,11 +5,11 @@ from bench_lamp.cards.card import Card, Choice, Entry, Lead
 from bench_lamp.cards.instrument_trim import trim_request
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand, Pick
-from bench_lamp.case.trims.receiving import Counted, counted, in_socket_order, wanted_hz
+from bench_lamp.case.trims.receiving import COLD_TAKEN, Counted, counted, in_socket_order, wanted_hz
 from bench_lamp.case.trims.rounds import warm_words
 from bench_lamp.case.trims.turning import turning_of
 from bench_lamp.journal.events import Body
-from bench_lamp.journal.trim_events import AdjusterTurned
+from bench_lamp.journal.trim_events import AdjusterTurned, TrimStep
 from bench_lamp.stages.trim.steps import cautions_of, ended_as
 from bench_lamp.units import Band
 from bench_lamp.units.turns import turn_words
@@ -39,7 +39,8 @@ def current(case: Case, hand: Hand, trim: ChannelsTrim) -> Channel | None:
     order = in_socket_order(trim)
     turned = next((c for c in order if c.id in found.turned), None)
     fresh = next((c for c in order if c.id not in found.found), None)
-    return turned or fresh or next((c for c in order if not found.is_right(c.id)), None)
+    wrong = next((c for c in order if not found.is_right(c.id)), None)
+    return turned or fresh or wrong or next((c for c in order if c.id in found.cold), None)
 
 
 def channels_card(case: Case, hand: Hand, trim: ChannelsTrim) -> Card | None:
@@ -72,11 +73,19 @@ def as_turning(trim: ChannelsTrim, channel: Channel) -> TurnTrim:
     )
 
 
+def _take_cold(trim: ChannelsTrim) -> Choice:
+    step = TrimStep(trim=trim.id, step=COLD_TAKEN)
+    return Choice(key="Alt+t", text="Take all as they were counted, not warm", log=(step,))
+
+
 def _channel_card(case: Case, trim: ChannelsTrim, channel: Channel, found: Counted) -> Card:
     want = megahertz(wanted_hz(trim, channel))
     now = turning_of(case, as_turning(trim, channel))
     is_off = now.is_read and not found.is_right(channel.id)
-    title = f"Count channel {channel.id}"
+    is_cold = channel.id in found.cold and found.is_right(channel.id)
+    title = (
+        f"{'Warm? Count' if is_cold else 'Count'} channel {channel.id}{' again' if is_cold else ''}"
+    )
     log: tuple[Body, ...] = ()
     if is_off:
         title = f"Turn {channel.trimmer or 'its trimmer'} until it shows {want}"
@@ -103,6 +112,7 @@ def _channel_card(case: Case, trim: ChannelsTrim, channel: Channel, found: Count
         ),
         choices=(Choice(key="1", text="Turned", log=log),) if log else (),
         asks=None if log else trim_request(case, trim, [channel.id]),
+        runners=(_take_cold(trim),) if is_cold else (),
         why=_why(trim, channel, found, warm),
         marks_cell=bool(log),
     )

@@ -7,16 +7,7 @@ from bench_lamp.case.trims.receiving import Counted, counted, in_socket_order, w
 from bench_lamp.stages.trim.kinds.channels import current, kilohertz, parts
 from bench_lamp.stages.trim.picture import TrimPicture, TrimRow
 
-HEADS = (
-    "channel",
-    "MHz",
-    "crystal",
-    "trimmer",
-    "counter must show, MHz",
-    "shows, MHz",
-    "kHz off",
-    "ppm",
-)
+HEADS = ("channel", "MHz", "crystal", "trimmer", "must show, MHz", "shows, MHz", "kHz off", "ppm")
 
 
 def channels_picture(case: Case, hand: Hand, trim: ChannelsTrim) -> TrimPicture:
@@ -32,6 +23,7 @@ def channels_picture(case: Case, hand: Hand, trim: ChannelsTrim) -> TrimPicture:
         sub=f"IF {trim.if_ / 1e6:g}\u202fMHz, injection {trim.injection}, {room}",
         heads=HEADS,
         rows=tuple(_row(trim, one, found, here) for one in in_socket_order(trim)),
+        spare=(1, 2, 7),
         words=(words,) if shared is not None else (),
     )
 
@@ -47,10 +39,11 @@ def _row(trim: ChannelsTrim, one: Channel, found: Counted, here: str) -> TrimRow
         )
     must = f"{wanted_hz(trim, one) / 1e6:.5f}"
     word = off.word if off is not None else ""
+    is_cold = one.id in found.cold and word == "within"
     return TrimRow(
         id=one.id,
         cells=(one.id, f"{one.hertz / 1e6:g}", one.socket, one.trimmer, must, *counted_as),
-        verdict=word,
-        word=word,
+        verdict="edge" if is_cold else word,
+        word="cold" if is_cold else word,
         is_here=one.id == here,
     )

@@ -288,6 +288,7 @@ def sender_picture(case: Case, hand: Hand, trim: SenderTrim) -> TrimPicture:
         sub=f"supply {has}, scale made for {exact(trim.nominal, 'V')}",
         heads=("mark", "instead of the sender", "on its own supply", "must show here", "shows"),
         rows=tuple(rows),
+        spare=(2,),
         words=tuple(words),
     )
 

@@ -26,6 +26,7 @@ def stages_picture(case: Case, hand: Hand, trim: StagesTrim) -> TrimPicture:
         dials=_dials(case, hand, trim, here),
         heads=("stage", "must have", "panel", "has", "adjuster"),
         rows=tuple(_row(case, trim, use, stage, here) for stage in trim.stages),
+        spare=(4,),
         line=_line(case, trim),
         coil=CoilView(
             name=trim.coil or "coil",

@@ -123,6 +123,7 @@ def switches_picture(case: Case, hand: Hand, trim: SwitchesTrim) -> TrimPicture:
         sub=trim.place,
         heads=("switch", "for", "must be", "came", "stands", "why"),
         rows=rows,
+        spare=(5, 1),
     )
 
 

@@ -31,7 +31,7 @@ def turning_picture(case: Case, hand: Hand, trim: TurnTrim) -> TrimPicture:
     pull = " · two that pull on each other" if trim.kind == "pair" else ""
     return TrimPicture(
         title=f"{trim.name}{pull}",
-        sub=trim.place,
+        sub="" if pull else trim.place,
         dials=dials(case, hand, trim, now),
         needles=tuple(needle(r, reads[r.id], now) for r in trim.readings),
         drift=_drift(trim, reads, now),
