@@ -190,7 +190,87 @@ RUSKEL_MAIN = Plan(
     unnamed=frozenset({"JA"}),
 )  # fmt: skip
 
+VARNHOLT_MAIN = Plan(
+    kind="varnholt", key="main", legend="VARNHOLT VX-12  MAIN", width=180.0, height=130.0,
+    fuses={"F1": (28, 18)},
+    cans={"C1": (66, 26, 9), "C2": (136, 30, 5)},
+    blocks={"D1": (44, 30, 10, 4), "S1": (160, 66, 12, 12), "U1": (112, 24, 14, 9)},
+    chips={"IC1": (80, 84, 16), "IC2": (120, 84, 16)},
+    plugs={"J1": (60, 118, 6, False), "J2": (104, 118, 4, False), "J3": (142, 118, 4, False)},
+    pads={"P1": (14, 18), "P2": (52, 40), "P3": (80, 36), "P5": (124, 34), "chassis": (16, 60)},
+    contacts=("J1.3", "J1.5", "J2.1", "J2.4", "J3.2"),
+    unnamed=frozenset({"IC1", "IC2"}),
+)  # fmt: skip
+VARNHOLT_FRONT = Plan(
+    kind="varnholt", key="front", legend="VARNHOLT VX-12  FRONT AND CRYSTALS", width=220.0, height=100.0,
+    chips={
+        **{f"Y{n}": (20.0 + 16 * (n - 1), 30.0, 4) for n in range(1, 13)}, "IC7": (60, 76, 16),
+    },
+    row={f"CT{n}": (20.0 + 16 * (n - 1), 50.0) for n in range(1, 13)},
+    blocks={"U2": (150, 78, 14, 9)},
+    cans={"C9": (110, 76, 3)},
+    pads={"P6": (176, 72), "P7": (190, 72), "P8": (204, 72)},
+    plugs={"J4": (190, 90, 2, False)},
+    unnamed=frozenset({"IC7", "J4"}),
+)  # fmt: skip
+MELODANE_AMP = Plan(
+    kind="melodane", key="amp", legend="MELODANE 90  AMPLIFIER", width=190.0, height=120.0,
+    cans={"C9": (50, 34, 5), "C11": (120, 84, 9)},
+    blocks={
+        "RV4": (30, 34, 8, 8), "RV3": (160, 44, 8, 8), "Q5": (90, 20, 18, 12), "Q6": (124, 20, 18, 12),
+        "Q3": (107, 40, 7, 5), "VR1": (68, 58, 11, 4), "R31": (144, 66, 12, 4),
+    },
+    plugs={"J1": (40, 108, 4, False)},
+    pads={"B": (32, 92), "C": (76, 66), "LK2": (144, 84), "chassis": (14, 60)},
+    contacts=("J1.1",),
+    unnamed=frozenset({"C11", "R31", "LK2"}),
+)  # fmt: skip
+MELODANE_SUPPLY = Plan(
+    kind="melodane", key="supply", legend="MELODANE 90  SUPPLY", width=150.0, height=100.0,
+    fuses={"F2": (60, 18)},
+    cans={"C1": (96, 54, 17)},
+    blocks={"BR1": (56, 52, 18, 16)},
+    pads={"A": (120, 34)},
+)  # fmt: skip
+GRABALOFT_SUPPLY = Plan(
+    kind="grabaloft", key="supply", legend="GRABALOFT  SUPPLY", width=180.0, height=110.0,
+    fuses={"F2": (34, 20), "F3": (146, 20)},
+    cans={"C1": (62, 56, 13), "C2": (118, 58, 10)},
+    blocks={"BR1": (30, 50, 16, 14), "BR2": (94, 30, 13, 11), "U1": (152, 56, 14, 9)},
+    plugs={"J5": (54, 98, 4, False), "J6": (118, 98, 6, False)},
+    pads={"A": (76, 38), "C": (164, 66), "frame": (16, 86)},
+    contacts=("J5.1", "J6.1"),
+)  # fmt: skip
+GRABALOFT_CONTROL = Plan(
+    kind="grabaloft", key="control", legend="GRABALOFT  CONTROL", width=200.0, height=130.0,
+    chips={"IC1": (92, 74, 40), "IC2": (150, 74, 20), "S2": (172, 112, 16)},
+    cans={"C7": (30, 60, 5)},
+    blocks={"RV1": (40, 18, 8, 8), "RV2": (70, 18, 8, 8), "RV3": (100, 18, 8, 8), "K1": (170, 24, 14, 12)},
+    pads={"B": (30, 100), "D": (56, 112), "TP9": (130, 20)},
+    unnamed=frozenset({"IC1", "IC2", "S2", "TP9"}),
+)  # fmt: skip
+PELLORY_SUPPLY = Plan(
+    kind="pellory", key="supply", legend="PELLORY  SUPPLY", width=150.0, height=90.0,
+    cans={"C1": (52, 34, 8), "C3": (52, 64, 6)},
+    blocks={
+        "BR1": (26, 32, 12, 10), "U1": (86, 28, 14, 9), "RV9": (108, 28, 8, 8),
+        "D5": (26, 62, 10, 4), "U2": (86, 62, 12, 8),
+    },
+    plugs={"J1": (126, 62, 4, True)},
+    pads={"A": (96, 40)},
+    contacts=("J1.1", "J1.3"),
+)  # fmt: skip
+PELLORY_SERVO = Plan(
+    kind="pellory", key="servo", legend="PELLORY  SERVO", width=170.0, height=110.0,
+    chips={"IC1": (70, 60, 28), "IC2": (124, 60, 16)},
+    blocks={"RV1": (30, 30, 8, 8)},
+    plugs={"JF": (56, 16, 8, False)},
+    pads={"B": (136, 92), "C": (150, 92), "gnd": (20, 92)},
+    unnamed=frozenset({"IC1", "IC2", "JF"}),
+)  # fmt: skip
+
 PLANS = (
     ORRERY_LOGIC, ORRERY_DRIVER, CINDER_SUPPLY, CINDER_GAME, CINDER_AUDIO,
-    OSTREL_SUPPLY, OSTREL_MAIN, RUSKEL_MAIN,
+    OSTREL_SUPPLY, OSTREL_MAIN, RUSKEL_MAIN, VARNHOLT_MAIN, VARNHOLT_FRONT, MELODANE_AMP, MELODANE_SUPPLY,
+    GRABALOFT_SUPPLY, GRABALOFT_CONTROL, PELLORY_SUPPLY, PELLORY_SERVO,
 )  # fmt: skip

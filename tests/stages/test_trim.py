@@ -9,6 +9,7 @@ from bench_lamp.cards.card import Accepted, Asked, Refused
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.next_stage import suggested
 from bench_lamp.case.proof import unproved
+from bench_lamp.case.trims.carrying import target_of
 from bench_lamp.case.trims.grip import coil_of, panel_for
 from bench_lamp.case.trims.items import trim_items, trim_lines
 from bench_lamp.case.trims.receiving import counted
@@ -447,6 +448,19 @@ def test_a_player_that_was_switched_off_goes_through_its_states_again(player):
     player.switch("off")
     player.switch("live")
     assert card_for("trim", *player.seen(focus="laser")).title == "Wait until it is idle"
+
+
+def test_a_reference_read_in_the_shop_is_the_target_of_the_next_unit(player, job_of):
+    """800 mV showed 1.86 V and 900 mV 2.06 V: with the profile's 850 that is 1.96 V; a second 900 lifts the line."""
+    say(player, "reference 800 mV 1.86", "laser")
+    say(player, "reference 900 mV 2.06", "laser")
+    assert isinstance(say(player, "reference soon", "laser"), Refused)
+    next_one = job_of("pellory-disc")
+    case = next_one.seen(peers=(player.state,)).case
+    assert target_of(case, trim_of(next_one, "laser")).volts == pytest.approx(1.96)
+    say(player, "reference 900 mV 2.26", "laser")
+    case = next_one.seen(peers=(player.state,)).case
+    assert target_of(case, trim_of(next_one, "laser")).volts > 1.97
 
 
 def test_another_model_has_no_target(job_of):

@@ -30,6 +30,8 @@ SLOPE_OFF, HAND = 0.5, 0.06
 DRIFT_SHARE, DRIFT_S = 0.8, 40.0
 #: Share of readings that something near the board disturbs.
 JUMPS = 0.02
+#: How far a dirty track leaves the wiper off, in turns.
+DIRT = 0.12
 #: Hertz of a trimmer's whole turn, and how far a channel came off, in units of what is allowed.
 TRIMMER_HZ, CHANNEL_OFF = 9000.0, 2.6
 #: A panel meter's offset and gain error at most.
@@ -44,9 +46,15 @@ class Knobs:
     """Answers readings of all that is set on one board."""
 
     def __init__(
-        self, profile: Profile, seed: int, clock: Callable[[], float] = time.monotonic
+        self,
+        profile: Profile,
+        seed: int,
+        clock: Callable[[], float] = time.monotonic,
+        dirty: frozenset[str] = frozenset(),
     ) -> None:
         self._profile, self._seed, self._clock = profile, seed, clock
+        #: Adjusters with a dirty track: each turn leaves the wiper somewhere else.
+        self.dirty = dirty
         self._begin: dict[str, float] = {}
         self._count = 0
 
@@ -68,6 +76,11 @@ class Knobs:
     def noise(self) -> np.random.Generator:
         """Return the chance of this reading alone."""
         return np.random.default_rng([self._seed, self._count])
+
+    def dirt(self, trim: Trim, name: str, made: int) -> float:
+        """Return how far a dirty track leaves the wiper off after so many turns, in turns."""
+        chance = np.random.default_rng([self._seed, made, *trim.id.encode(), *name.encode()])
+        return DIRT * float(chance.standard_normal()) if made else 0.0
 
     def warm(self, trim: Trim) -> float:
         """Return what is left of the drift: 1 cold, 0 warm."""
@@ -105,6 +118,9 @@ def _turned(knobs: Knobs, trim: TurnTrim, request: TrimRequest) -> list[tuple[fl
         a.id: float(own.choice([-1, 1])) * float(own.uniform(0.15, 0.35)) for a in trim.adjusters
     }
     at = _positions(request.turned, {a.id: a.backlash for a in trim.adjusters}, own)
+    for name in knobs.dirty - request.cleaned:
+        made = sum(n == name for n, _ in request.turned)
+        at[name] = at.get(name, 0.0) + knobs.dirt(trim, name, made)
     noise, warm = knobs.noise(), knobs.warm(trim)
     found = {}
     for reading in trim.readings:

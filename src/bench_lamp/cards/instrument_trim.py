@@ -9,7 +9,13 @@ from bench_lamp.case.trims.gauge import CLEANED
 from bench_lamp.case.trims.grip import PANEL
 from bench_lamp.instrument.protocol import TrimRequest, TrimShown
 from bench_lamp.journal.events import Body, ReadingTaken
-from bench_lamp.journal.trim_events import AdjusterTurned, PanelPaired, TrimRead, TrimStep
+from bench_lamp.journal.trim_events import (
+    AdjusterFound,
+    AdjusterTurned,
+    PanelPaired,
+    TrimRead,
+    TrimStep,
+)
 
 
 def trim_request(case: Case, trim: Trim, whats: Sequence[str], state: str = "") -> TrimRequest:
@@ -23,14 +29,20 @@ def trim_request(case: Case, trim: Trim, whats: Sequence[str], state: str = "") 
         trim=trim.id,
         whats=tuple(whats),
         turned=turned,
-        cleaned=frozenset(
-            t.body.text
-            for t in case.state.trims.get(trim.id, ())
-            if isinstance(t.body, TrimStep) and t.body.step == CLEANED
-        ),
+        cleaned=frozenset(_cleaned(case, trim)),
         state=state,
         is_live=trim.live,
     )
+
+
+def _cleaned(case: Case, trim: Trim) -> Iterable[str]:
+    """Yield contacts and tracks that were cleaned."""
+    for told in case.state.trims.get(trim.id, ()):
+        match told.body:
+            case TrimStep(step=step, text=text) if step == CLEANED:
+                yield text
+            case AdjusterFound(adjuster=name, word="dirty"):
+                yield name
 
 
 def trim_result(case: Case, request: TrimRequest, shown: TrimShown, source: str) -> Accepted:

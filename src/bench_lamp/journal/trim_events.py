@@ -61,6 +61,17 @@ class PanelPaired(Struct, frozen=True, kw_only=True):
     true: float
 
 
+class ReferenceRead(Struct, frozen=True, kw_only=True):
+    """What a reference unit showed, in one state, at a setting that a better instrument knows."""
+
+    kind: Literal["reference"] = "reference"
+    trim: str
+    state: str
+    #: By the better instrument, and by this meter; in volts.
+    setting: float
+    shown: float
+
+
 class CoilHeld(Struct, frozen=True, kw_only=True):
     """A coil that must not stay energised was switched on, or let go."""
 
@@ -102,6 +113,7 @@ TrimBody = (
     | AdjusterFound
     | TrimStep
     | PanelPaired
+    | ReferenceRead
     | CoilHeld
     | SwitchStood
     | TrimEnded

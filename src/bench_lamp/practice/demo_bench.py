@@ -24,6 +24,8 @@ HIDDEN_LOGIC: Mapping[str, tuple[str, str]] = {
     "QH-033/1": ("M23", ""),
     "QH-036/1": ("J8", "SC3"),
 }
+#: Adjusters with a dirty track.
+DIRTY: Mapping[str, frozenset[str]] = {"QH-056/1": frozenset({"RV9"})}
 #: Seeds that agree with what the demo journal already holds of a board.
 SEEDS: Mapping[str, int] = {"QH-017/1": 157, "QH-012/1": 19, "QH-021/1": 13}
 #: A demo's meter is never misread, and its parts are as its drawing says, within reason.
@@ -38,7 +40,7 @@ def demo_board(profile: Profile, job: str) -> SimulatedSet:
         names = HIDDEN.get(job, ())
         faults = tuple(f for f in faults_of(tree) if f.name in names)
         rails = SimulatedBoard(tree, faults, TRUTH, seed)
-    knobs = Knobs(profile, seed) if profile.trims else None
+    knobs = Knobs(profile, seed, dirty=DIRTY.get(job, frozenset())) if profile.trims else None
     return SimulatedSet(rails, _logic(profile, job, seed), knobs=knobs)
 
 

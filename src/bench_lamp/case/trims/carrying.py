@@ -5,6 +5,7 @@ from msgspec import Struct
 from bench_lamp.board.trims import TransferTrim
 from bench_lamp.case.case import Case
 from bench_lamp.case.trims.rounds import reads_of, round_of
+from bench_lamp.journal.trim_events import ReferenceRead
 from bench_lamp.trim.transfer import loaded, target, unloaded
 
 #: Input of hand-held meters on volts, in ohms, where this one does not say.
@@ -21,9 +22,21 @@ class Target(Struct, frozen=True, kw_only=True):
     there: float
 
 
-def target_of(trim: TransferTrim, meter_ohms: float = METER_OHMS) -> Target | None:
+def references_of(case: Case, trim: TransferTrim) -> tuple[tuple[str, float, float], ...]:
+    """Return state, setting and what was shown: what the shop read on reference units, and the profile's."""
+    jobs = (case.state, *case.visits, *case.peers)
+    read = tuple(
+        (t.body.state, t.body.setting, t.body.shown)
+        for job in jobs
+        for t in job.trims.get(trim.id, ())
+        if isinstance(t.body, ReferenceRead)
+    )
+    return (*read, *((r.state, r.setting, r.shown) for r in trim.references))
+
+
+def target_of(case: Case, trim: TransferTrim, meter_ohms: float = METER_OHMS) -> Target | None:
     """Return the target for a meter of that input; None where the references do not reach."""
-    pairs = [(r.setting, r.shown) for r in trim.references if r.state == trim.state]
+    pairs = [(at, shown) for state, at, shown in references_of(case, trim) if state == trim.state]
     shown = target(pairs, trim.setting)
     if shown is None:
         return None
@@ -42,9 +55,10 @@ def read_in(case: Case, trim: TransferTrim, state: str) -> float | None:
     return reads[-1].value if reads else None
 
 
-def state_of(trim: TransferTrim, shown: float) -> str:
+def state_of(case: Case, trim: TransferTrim, shown: float) -> str:
     """Return the state whose reference is nearest to a reading, where one clearly is; else empty."""
-    by_state = {r.state: r.shown for r in trim.references if r.setting == trim.setting}
+    known = references_of(case, trim)
+    by_state = {state: volts for state, at, volts in known if at == trim.setting}
     if len(by_state) < 2:
         return ""
     near = sorted(by_state, key=lambda s: abs(by_state[s] - shown))
@@ -54,5 +68,5 @@ def state_of(trim: TransferTrim, shown: float) -> str:
 
 def is_right(case: Case, trim: TransferTrim) -> bool:
     """Whether the meter shows the target in the right state."""
-    want, have = target_of(trim), read_in(case, trim, trim.state)
+    want, have = target_of(case, trim), read_in(case, trim, trim.state)
     return want is not None and have is not None and abs(have - want.volts) <= want.within

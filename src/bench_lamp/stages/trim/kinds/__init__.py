@@ -11,13 +11,9 @@ from bench_lamp.stages.trim.kinds.kind import TrimCards
 from bench_lamp.stages.trim.kinds.stages import stages_beside, stages_card
 from bench_lamp.stages.trim.kinds.stages_picture import stages_picture
 from bench_lamp.stages.trim.kinds.stages_typed import take_stages
-from bench_lamp.stages.trim.kinds.transfer import (
-    preview_transfer,
-    take_transfer,
-    transfer_beside,
-    transfer_card,
-)
+from bench_lamp.stages.trim.kinds.transfer import transfer_beside, transfer_card
 from bench_lamp.stages.trim.kinds.transfer_picture import transfer_picture
+from bench_lamp.stages.trim.kinds.transfer_typed import preview_transfer, take_transfer
 from bench_lamp.stages.trim.kinds.turning import turning_beside, turning_card
 from bench_lamp.stages.trim.kinds.turning_picture import turning_picture
 from bench_lamp.stages.trim.kinds.turning_typed import preview_turning, take_turning

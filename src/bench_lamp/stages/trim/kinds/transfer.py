@@ -1,19 +1,16 @@
 """A reference setting carried to this unit: the right model, the right state, the right mode, then the target."""
 
 from bench_lamp.board.trims import TransferTrim, TrimReading, TurnTrim
-from bench_lamp.cards.card import Accepted, Answer, Asked, Card, Choice, Entry, Lead, Refused
+from bench_lamp.cards.card import Card, Choice, Entry, Lead
 from bench_lamp.cards.instrument_trim import trim_request
-from bench_lamp.cards.preview import Preview
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand, Pick
-from bench_lamp.case.trims.carrying import Target, state_of, target_of
+from bench_lamp.case.trims.carrying import Target, references_of, target_of
 from bench_lamp.case.trims.rounds import round_of, since_live, steps_done
 from bench_lamp.case.trims.turning import Turning, turning_of
-from bench_lamp.errors import BenchLampError
-from bench_lamp.journal.trim_events import AdjusterTurned, TrimRead, TrimStep
-from bench_lamp.stages.trim.kinds.quantities import read_typed, shown
+from bench_lamp.journal.trim_events import AdjusterTurned, TrimStep
 from bench_lamp.stages.trim.steps import cautions_of, ended_as
-from bench_lamp.stages.trim.turns_of import arrowed, made, said_turn
+from bench_lamp.stages.trim.turns_of import arrowed, made
 from bench_lamp.units import Band, exact
 from bench_lamp.units.turns import turn_text, turn_words
 
@@ -45,7 +42,7 @@ def as_turning(trim: TransferTrim, want: Target) -> TurnTrim:
 
 def transfer_card(case: Case, hand: Hand, trim: TransferTrim) -> Card | None:
     """Ask for the model, wait for each state, read in the right one, turn; None when it is right."""
-    told, want = round_of(case, trim), target_of(trim)
+    told, want = round_of(case, trim), target_of(case, trim)
     done = steps_done(told)
     if MODEL not in done:
         return _model_card(case, trim)
@@ -106,8 +103,8 @@ def _beyond_card(case: Case, trim: TransferTrim) -> Card:
 
 def _state_card(case: Case, trim: TransferTrim, state: str) -> Card:
     is_wanted = state == trim.state
-    reference = next((r for r in trim.references if r.state == state), None)
-    reads = f" It reads about {exact(reference.shown, 'V', figures=3)} then." if reference else ""
+    shown_then = next((v for s, _, v in references_of(case, trim) if s == state), None)
+    reads = f" It reads about {exact(shown_then, 'V', figures=3)} then." if shown_then else ""
     return Card(
         id=f"trim:{trim.id}:{state}",
         kind=f"State {trim.states.index(state) + 1} of {len(trim.states)}",
@@ -191,74 +188,6 @@ def _turn_card(
         ),
         marks_cell=True,
     )
-
-
-def take_transfer(case: Case, hand: Hand, trim: TransferTrim, text: str) -> Answer:
-    """Take a reading in the state, or a turn; another mode or state is refused or asked about."""
-    want = target_of(trim)
-    card = transfer_card(case, hand, trim)
-    name, turns = made(hand)
-    if not text and turns:
-        return Accepted(log=(AdjusterTurned(trim=trim.id, adjuster=name, turns=turns),), cell="")
-    if not text and card is not None and card.choices:
-        return Accepted(log=card.choices[0].log)
-    if want is None or not text:
-        return Refused(what="Nothing was typed", mend="Write what the meter shows.")
-    refused = _refused(trim, text)
-    if refused is not None:
-        return refused
-    turning = as_turning(trim, want)
-    try:
-        said = said_turn(trim, (trim.adjuster.id,), trim.adjuster.id, text)
-        if said is not None:
-            return said
-        values = read_typed(turning.readings, turning.readings, text.removesuffix(" dc"))
-    except BenchLampError as exc:
-        return Refused(what=str(exc), mend=exc.hint)
-    value, digit = values[trim.state]
-    body = TrimRead(trim=trim.id, what=trim.state, value=value, resolution=digit)
-    state = state_of(trim, value)
-    if state and state != trim.state:
-        other = TrimRead(trim=trim.id, what=state, value=value, resolution=digit)
-        return Asked(
-            question=f"The reference shows {exact(value, 'V')} when it is {state}. Is it {trim.state}?",
-            choices=(
-                Choice(key="1", text=f"No, it is {state}", log=(other,)),
-                Choice(key="2", text=f"Yes, {trim.state}", log=(body,)),
-            ),
-        )
-    return Accepted(log=(body,), cell="")
-
-
-def _refused(trim: TransferTrim, text: str) -> Refused | None:
-    """Refuse a meter mode that says nothing here, with its reason."""
-    low = text.lower()
-    is_ac = low.endswith(("ac", "~")) or "v~" in low
-    mode = "ac V" if is_ac else "dc V"
-    if mode == trim.mode:
-        return None
-    why = trim.refused.get(mode) or trim.refused.get(mode.upper()[:2])
-    if is_ac or why:
-        return Refused(
-            what=f"{'AC' if is_ac else 'DC'} volts say nothing here{f': {why}' if why else ''}",
-            mend=f"Set the meter to {_mode(trim)} and read again.",
-        )
-    return None
-
-
-def preview_transfer(case: Case, hand: Hand, trim: TransferTrim, text: str) -> Preview:
-    """Say how far off the reading in the entry is."""
-    want = target_of(trim)
-    if want is None:
-        return Preview()
-    turning = as_turning(trim, want)
-    try:
-        ((value, _),) = read_typed(turning.readings, turning.readings, text).values()
-    except BenchLampError:
-        return Preview()
-    off = value - want.volts
-    word = "within" if abs(off) <= want.within else "low" if off < 0 else "high"
-    return Preview(word, word, f"{shown(turning.readings[0], off)} off")
 
 
 def transfer_beside(case: Case, hand: Hand, trim: TransferTrim, down: int, along: int) -> Pick:

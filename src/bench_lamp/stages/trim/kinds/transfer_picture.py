@@ -3,7 +3,7 @@
 from bench_lamp.board.trims import TransferTrim
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
-from bench_lamp.case.trims.carrying import target_of
+from bench_lamp.case.trims.carrying import references_of, target_of
 from bench_lamp.case.trims.rounds import reads_of, round_of, since_live, steps_done
 from bench_lamp.case.trims.turning import turning_of
 from bench_lamp.stages.trim.kinds.transfer import STATE, as_turning
@@ -14,18 +14,18 @@ from bench_lamp.units import exact
 
 def transfer_picture(case: Case, hand: Hand, trim: TransferTrim) -> TrimPicture:
     """Return the dial, the needle, and the states with what the reference showed."""
-    want, told = target_of(trim), round_of(case, trim)
+    want, told = target_of(case, trim), round_of(case, trim)
     done = steps_done(since_live(case, told))
     rows = []
     for state in trim.states:
-        reference = next((r for r in trim.references if r.state == state), None)
+        reference = next((v for s, _, v in references_of(case, trim) if s == state), None)
         reads = reads_of(told, state)
         rows.append(
             TrimRow(
                 id=state,
                 cells=(
                     state,
-                    exact(reference.shown, "V", figures=4) if reference else "",
+                    exact(reference, "V", figures=4) if reference else "",
                     exact(reads[-1].value, "V", figures=4) if reads else "",
                     "read here" if state == trim.state else "",
                 ),

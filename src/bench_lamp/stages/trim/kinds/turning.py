@@ -4,7 +4,9 @@ from bench_lamp.board.trims import TrimReading, TurnTrim
 from bench_lamp.cards.card import Card, Choice, Entry, Lead
 from bench_lamp.cards.instrument_trim import trim_request
 from bench_lamp.case.case import Case
+from bench_lamp.case.facts import mains_read
 from bench_lamp.case.hand import Hand, Pick
+from bench_lamp.case.house_rules import rule
 from bench_lamp.case.trims.rounds import warm_words
 from bench_lamp.case.trims.turning import Turning, turning_of
 from bench_lamp.journal.events import Body, Finding
@@ -23,6 +25,8 @@ from bench_lamp.units.turns import turn_text, turn_words
 
 #: The entry of the kind’s cards.
 VALUE = "trim"
+#: A mains nearer to the usual is not spoken of.
+MAINS_SHARE = 0.02
 
 
 def turning_card(case: Case, hand: Hand, trim: TurnTrim) -> Card | None:
@@ -52,8 +56,9 @@ def _names(trim: TurnTrim) -> tuple[str, ...]:
     return tuple(a.id for a in trim.adjusters)
 
 
-def _entry(trim: TurnTrim, now: Turning, quantities: tuple[TrimReading, ...]) -> Entry:
-    return Entry(kind="text", field=VALUE, target=trim.id, hint=hint_of(quantities))
+def _entry(target: str, quantities: tuple[TrimReading, ...]) -> Entry:
+    """Return the entry for readings; its target is what the map lights: a point or an adjuster."""
+    return Entry(kind="text", field=VALUE, target=target, hint=hint_of(quantities))
 
 
 def asked_for(trim: TurnTrim, now: Turning) -> tuple[TrimReading, ...]:
@@ -80,17 +85,44 @@ def _read_card(case: Case, trim: TurnTrim, now: Turning) -> Card:
         ),
         expect=band_words(missing[0]),
         expect_notes=tuple(f"{r.name} {band_words(r)}" for r in missing[1:]),
-        entry=_entry(trim, now, missing),
+        entry=_entry(missing[0].point or trim.adjusters[0].id, missing),
         asks=trim_request(case, trim, [r.id for r in missing]),
         why=_why_read(case, trim, now),
         marks_cell=True,
     )
 
 
+def sense_words(case: Case, trim: TurnTrim) -> tuple[str, ...]:
+    """Say what the shop's school does with the sense line; nothing where there is none."""
+    if not trim.sense:
+        return ()
+    if rule(case, "sense lines") == "kept":
+        return (
+            f"{trim.sense} senses at the board: a corroded line drives it up. Read both ends of it first.",
+        )
+    return (
+        f"{trim.sense} is tied at the supply: what the harness drops is missing at the board, set it a little high.",
+    )
+
+
+def mains_words(case: Case) -> tuple[str, ...]:
+    """Say at which mains it is set, where that was read and is not the usual."""
+    factor = mains_read(case.state, case.profile)
+    if factor is None or abs(factor - 1) < MAINS_SHARE:
+        return ()
+    return (f"The mains is at {100 * factor:.0f}\u202f% here: it is set for this.",)
+
+
 def _why_read(case: Case, trim: TurnTrim, now: Turning) -> tuple[str, ...]:
     warm = warm_words(case, trim)
     first = () if now.count else ("The reading before the first turn says where it came from.",)
-    return (*((f"It is {warm}.",) if warm else ()), *first, "Turned otherwise? Say +1/6, or ← →.")
+    return (
+        *((f"It is {warm}.",) if warm else ()),
+        *mains_words(case),
+        *sense_words(case, trim),
+        *first,
+        "Turned otherwise? Say +1/6, or ← →.",
+    )
 
 
 def _turn_card(case: Case, trim: TurnTrim, now: Turning) -> Card:
@@ -110,7 +142,7 @@ def _turn_card(case: Case, trim: TurnTrim, now: Turning) -> Card:
             for a in trim.adjusters
             if a.place and a.id in {n for n, _ in turns}
         ),
-        entry=_entry(trim, now, trim.readings),
+        entry=_entry(turns[0][0], trim.readings),
         choices=(Choice(key="1", text="Turned", log=log),),
         why_heading="What it will do",
         why=(
@@ -152,7 +184,7 @@ def _turned_card(case: Case, trim: TurnTrim, now: Turning, name: str, turns: flo
         kind="Turned otherwise",
         title=f"{name} {turn_text(turns)}",
         cautions=cautions_of(case, trim),
-        entry=Entry(kind="text", field=VALUE, target=trim.id, hint="Enter logs it"),
+        entry=Entry(kind="text", field=VALUE, target=name, hint="Enter logs it"),
         why_heading="Keys",
         why=("← → a twenty-fourth each, ↑ ↓ another adjuster, Enter logs it, Esc drops it.",),
         marks_cell=True,
@@ -171,7 +203,7 @@ def _sign_card(case: Case, trim: TurnTrim, now: Turning) -> Card:
         kind="It does not set",
         title=f"{name} {sign}",
         cautions=cautions_of(case, trim),
-        entry=_entry(trim, now, trim.readings),
+        entry=_entry(name, trim.readings),
         choices=(
             Choice(key="1", text="Trace it", log=(*log, end), go="trace"),
             Choice(
@@ -184,11 +216,7 @@ def _sign_card(case: Case, trim: TurnTrim, now: Turning) -> Card:
         why=(
             *_SIGN_WORDS.get(sign, ()),
             *((f"Likely: {', '.join(parts)}.",) if parts else ()),
-            *(
-                (f"{trim.sense} follows a sense line: house rules say whether it is opened.",)
-                if trim.sense
-                else ()
-            ),
+            *sense_words(case, trim),
         ),
         marks_cell=True,
     )
@@ -231,7 +259,7 @@ def _wait_card(case: Case, trim: TurnTrim, now: Turning) -> Card:
         cautions=cautions_of(case, trim),
         leads=tuple(lead for r in moving for lead in where(case, r)),
         expect=band_words(moving[0]),
-        entry=_entry(trim, now, moving),
+        entry=_entry(moving[0].point or trim.adjusters[0].id, moving),
         asks=trim_request(case, trim, [r.id for r in moving]),
         runners=(
             Choice(key="Alt+t", text="Take it as steady", log=(ended_as(trim, "right"),), focus=""),
