@@ -95,7 +95,7 @@ def test_an_event_that_cannot_be_read_is_set_aside_and_the_rest_is_there(open_be
         connection.commit()
     hands = open_bench(demo=False)
     assert banner(hands).startswith("1 event of QH-017/1 cannot be read and is set aside")
-    assert len(hands.session.shelf()) == 11
+    assert len(hands.session.shelf()) == 16
     hands.session.open_job(JOB, "rails")
     assert len(hands.state.readings) == 2
     tape = len(hands.state.tape)

@@ -113,7 +113,7 @@ def on_unpictured(hands):
     """Put a board on the bench whose kind has no picture."""
     hands.session.begin_job()
     hands.enter("VX-001")
-    hands.enter("varnholt")
+    hands.enter("larkmoor")
     hands.session.go("rails")
 
 

@@ -405,7 +405,7 @@ def test_a_repaired_port_is_proved_by_the_lane_that_failed(at):
         if hands.card._is_asking:
             hands.type("y")
             hands.settle()
-    hands.shortcut("Alt+8")
+    hands.shortcut("Alt+9")
     assert hands.title.startswith("Repeat the self-test:")
     hands.session.go("selftest")
     hands.session.look_at("lane:PA")
@@ -413,7 +413,7 @@ def test_a_repaired_port_is_proved_by_the_lane_that_failed(at):
     assert item(hands, "lane:PA").words == "every bit as written"
     hands.session.look_at("beeps")
     hands.enter("2")
-    hands.shortcut("Alt+8")
+    hands.shortcut("Alt+9")
     assert hands.title == "Gone, as the customer would see it?"
     hands.type("1")
     hands.settle()
@@ -436,7 +436,7 @@ def test_enough_told_goes_on_and_the_sheet_says_what_it_told(at, tmp_path):
     hands.settle()
     assert hands.session.stage == "prove"
     assert hands.state.marks["selftest"] == "done"
-    hands.shortcut("Alt+9")
+    hands.shortcut("Alt+0")
     hands.type("2")
     hands.wait(lambda: bool(list((tmp_path / "papers").glob("*.html"))))
     (paper,) = (tmp_path / "papers").glob("*.html")

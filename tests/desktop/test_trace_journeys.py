@@ -67,7 +67,7 @@ def test_the_whole_demo_job_by_f8(open_bench):
         hunt(hands)
         mended.append(replace_called(hands))
         power(hands, "3")
-        hands.shortcut("Alt+8")
+        hands.shortcut("Alt+9")
         while point := next_to_prove(*hands.seen):
             assert hands.measure() == point.id
         if hands.title == "Gone, as the customer would see it?":
@@ -94,7 +94,7 @@ def test_a_short_is_hunted_to_the_part_and_nothing_stays_off(open_bench):
     assert "C203" in out
     assert any("is off for the test" in c for c in hands.card.card.cautions)
     assert replace_called(hands) == "C203"
-    hands.shortcut("Alt+8")
+    hands.shortcut("Alt+9")
     while hands.state.out:
         assert hands.title.endswith("back first")
         hands.type("1")

@@ -139,13 +139,6 @@ def _short(bench: Running) -> None:
     _settle(bench)
 
 
-def _history(bench: Running) -> None:
-    _open(bench, "QH-017/1", "trace")
-    _settle(bench)
-    bench.session.toggle_replay()
-    bench.session.replay_at(2)
-
-
 def _map(bench: Running) -> None:
     """The board in the dark, light on where the two leads go."""
     _open(bench, "QH-017/1", "rails")
@@ -223,8 +216,14 @@ def _lanes(bench: Running) -> None:
     bench.session.look_at("lane:PA")
 
 
-def _suspect_lane(bench: Running) -> None:
-    bench.session.go("trace")
+def _trim(bench: Running) -> None:
+    """Two adjusters that pull on each other, after the first turn."""
+    _open(bench, "QH-052/1", "trim")
+    bench.session.answer("16.9 62")
+
+
+def _channels(bench: Running) -> None:
+    _open(bench, "QH-053/1", "trim")
 
 
 def _memory(bench: Running) -> None:
@@ -266,12 +265,12 @@ VIEWS: dict[str, Callable[[Running], None]] = {
     "rails": _rails,
     "trace": _trace,
     "trace-short": _short,
-    "trace-history": _history,
+    "trim": _trim,
     "cold": _cold,
     "wake": _wake,
     "house-rules": _rules,
     "selftest-lanes": _lanes,
-    "trace-lanes": _suspect_lane,
+    "trim-channels": _channels,
     "selftest-memory": _memory,
     "selftest-matrix": _matrix,
     "intake": _intake,

@@ -79,6 +79,9 @@ def suspects_lit(case: Case, lit: LitMap | None, *, side: str = "") -> LitMap | 
 def _leads(case: Case, hand: Hand, card: Card) -> tuple[str, str]:
     """Return the names of what the two leads go on; empty for what is not on the map."""
     target = card.entry.target if card.entry is not None else ""
+    if card.id.startswith("trim") and case.profile.point(target) is None:
+        # An adjuster is turned: no lead goes on it.
+        return "", ""
     attempt = lit_try(case, hand) if card.id.startswith("trace:") else None
     if attempt is not None and not target:
         target = attempt.test.target

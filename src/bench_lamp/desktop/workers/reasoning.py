@@ -53,6 +53,9 @@ class ReasoningWorker(QObject):
     def _reason(self, token: int, profile: Profile, facts: "Facts") -> None:
         if not self._is_wanted(token):
             return
+        # NumPy and SciPy come in here for what the window works out by itself, too.
+        import bench_lamp.trim.signs
+        import bench_lamp.trim.steady  # noqa: F401
         from bench_lamp.reason.engines import Engines
         from bench_lamp.reason.insight_of import history, weigh
 

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 from bench_lamp.board.trims import TrimReading, TurnTrim
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
-from bench_lamp.case.trims.rounds import ReadAt, all_told, came_at, reads_of, round_of
+from bench_lamp.case.trims.rounds import ReadAt, all_told, came_at, reads_of, round_of, since_live
 from bench_lamp.case.trims.turning import Turning, turning_of
 from bench_lamp.stages.trim.kinds.quantities import in_time, shown
 from bench_lamp.stages.trim.picture import DialView, DriftView, NeedleView, TrimPicture
@@ -27,6 +27,8 @@ MOST_DRAWN = 60
 def turning_picture(case: Case, hand: Hand, trim: TurnTrim) -> TrimPicture:
     """Return dials and needles, and the drift of what still moves."""
     now, told = turning_of(case, trim), round_of(case, trim)
+    # A pause with the power off is no drift.
+    live = since_live(case, told) if trim.live else told
     reads = {r.id: reads_of(told, r.id) for r in trim.readings}
     pull = " · two that pull on each other" if trim.kind == "pair" else ""
     return TrimPicture(
@@ -34,7 +36,7 @@ def turning_picture(case: Case, hand: Hand, trim: TurnTrim) -> TrimPicture:
         sub="" if pull else trim.place,
         dials=dials(case, hand, trim, now),
         needles=tuple(needle(r, reads[r.id], now) for r in trim.readings),
-        drift=_drift(trim, reads, now),
+        drift=_drift(trim, {r.id: reads_of(live, r.id) for r in trim.readings}, now),
     )
 
 
