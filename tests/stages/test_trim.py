@@ -95,6 +95,38 @@ def test_before_the_first_turn_comes_what_makes_the_reading_say_something(job_of
     ]
 
 
+def test_a_step_before_is_set_aside_by_itself_and_a_card_with_its_thing(job_of):
+    job = job_of("melodane-90")
+    titles, skipped = [], frozenset()
+    for _ in range(8):
+        card = card_for("trim", *job.seen(skipped=skipped))
+        titles.append(card.title)
+        skipped |= {card.id}
+    assert titles[:3] == [
+        "Open link LK2 and put the meter in it", "Bridge the input to ground", "Take the speaker off and put 8 Ω on"
+    ]  # fmt: skip
+    assert titles[6].startswith("Switch it on")
+    crane = job_of("grabaloft")
+    first = card_for(
+        "trim", *crane.seen(skipped=frozenset({"trim-power:grip", "trim-came:grip:RV1"}))
+    )
+    assert first.title == "S2-1: how does it stand?"
+
+
+def test_other_boards_say_when_an_adjuster_went_too_far(job_of):
+    """On three others RV9 ended within a twelfth; here a sixth and more is asked about."""
+    peers = []
+    for _ in range(3):
+        peer = five(job_of, "4.98", "+1/24", "5.02", "5.02", "5.02")
+        peer.log(TrimEnded(trim="five", word="right"))
+        peers.append(peer.state)
+    job = five(job_of, "4.8", "+1/4", "5.02", "5.02", "5.02")
+    assert card_for("trim", *job.seen(focus="five")).title == "Done: +5 V"
+    card = card_for("trim", *job.seen(focus="five", peers=tuple(peers)))
+    assert card.title == "Does that hide a fault?"
+    assert "3 other boards" in card.why[0]
+
+
 @pytest.fixture
 def bias(job_of):
     """Return the amplifier with all done that comes before the first reading."""

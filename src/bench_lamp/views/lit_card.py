@@ -25,9 +25,15 @@ def lit_of_card(case: Case, hand: Hand, card: Card, *, side: str = "") -> LitMap
     pulled = _pulled(case, hand, card)
     if pulled:
         return lit_map(case.profile, "", "", (pulled,), side=side)
-    red, black = _leads(case, hand, card)
+    red, black = ("", "") if _turns_something(case, card) else _leads(case, hand, card)
     parts = tuple(n for n in _parts(case, hand, card) if n != red)
     return lit_map(case.profile, red, black, parts, side=side)
+
+
+def _turns_something(case: Case, card: Card) -> bool:
+    """Whether a card is about an adjuster: no lead goes on it."""
+    target = card.entry.target if card.entry is not None else ""
+    return card.id.startswith("trim") and case.profile.point(target) is None
 
 
 def lit_in_card(card: Card, lit: LitMap | None) -> LitMap | None:
@@ -79,9 +85,6 @@ def suspects_lit(case: Case, lit: LitMap | None, *, side: str = "") -> LitMap | 
 def _leads(case: Case, hand: Hand, card: Card) -> tuple[str, str]:
     """Return the names of what the two leads go on; empty for what is not on the map."""
     target = card.entry.target if card.entry is not None else ""
-    if card.id.startswith("trim") and case.profile.point(target) is None:
-        # An adjuster is turned: no lead goes on it.
-        return "", ""
     attempt = lit_try(case, hand) if card.id.startswith("trace:") else None
     if attempt is not None and not target:
         target = attempt.test.target

@@ -15,6 +15,8 @@ from bench_lamp.stages.trim.kinds import kind_of
 from bench_lamp.stages.trim.picture import TrimPicture
 from bench_lamp.stages.trim.steps import CAME, ended_as, first_step, is_taken, last_step, power_step
 
+#: Beginnings of cards that set their thing aside when they are skipped.
+ASIDE = frozenset(("trim", "trim-power", "trim-end", "trim-good", "trim-right"))
 _LEFT = re.compile(r"(?:leave|left)(?: it)?[:,]?\s*(.*)", re.IGNORECASE)
 
 
@@ -24,7 +26,9 @@ def current(case: Case, hand: Hand) -> Trim | None:
     if picked is not None:
         return picked
     waiting = [i.trim for i in trim_items(case) if i.status in {"not begun", "under way"}]
-    fresh = [t for t in waiting if not any(s.startswith(f"trim:{t.id}") for s in hand.skipped)]
+    # A step before can be set aside by itself; any other card takes its thing along.
+    aside = {parts[1] for s in hand.skipped if (parts := s.split(":"))[0] in ASIDE and parts[1:]}
+    fresh = [t for t in waiting if t.id not in aside]
     return next(iter(fresh or waiting), None)
 
 
@@ -33,7 +37,7 @@ def trim_card(case: Case, hand: Hand) -> Card:
     trim = current(case, hand)
     if trim is None:
         return _nothing_left(case)
-    card = last_step(case, trim) if is_taken(case, trim) else first_step(case, trim)
+    card = last_step(case, trim) if is_taken(case, trim) else first_step(case, trim, hand.skipped)
     if card is None:
         own = kind_of(trim).card(case, hand, trim)
         # What is right is made good, whatever the power is; anything else wants its power first.
@@ -99,7 +103,7 @@ def preview_trim(case: Case, hand: Hand, entry: Entry, text: str) -> Preview:
 def turn_beside(case: Case, hand: Hand, down: int, along: int) -> Pick | None:
     """Turn an adjuster by the arrow keys, or pick another."""
     trim = current(case, hand)
-    if trim is None or (first_step(case, trim) or power_step(case, trim)) is not None:
+    if trim is None or (first_step(case, trim, hand.skipped) or power_step(case, trim)) is not None:
         return None
     return kind_of(trim).beside(case, hand, trim, down, along)
 

@@ -1,5 +1,7 @@
 """What all things that are set share: preparing, writing down how they stood, power, making good."""
 
+from collections.abc import Iterator
+
 from msgspec.structs import replace
 
 from bench_lamp.board.trims import (
@@ -57,12 +59,13 @@ def cautions_of(case: Case, trim: Trim) -> tuple[str, ...]:
     return (*trim.cautions, *live)
 
 
-def first_step(case: Case, trim: Trim) -> Card | None:
-    """Return what comes before anything is set; None when all of it is done."""
-    return _prepare(case, trim) or _paint(case, trim) or _stood(case, trim)
+def first_step(case: Case, trim: Trim, skipped: frozenset[str] = frozenset()) -> Card | None:
+    """Return what comes before anything is set; None when all of it is done, or set aside."""
+    steps = (*_prepare(case, trim), *_paint(case, trim), *_stood(case, trim))
+    return next((card for card in steps if card.id not in skipped), None)
 
 
-def _prepare(case: Case, trim: Trim) -> Card | None:
+def _prepare(case: Case, trim: Trim) -> Iterator[Card]:
     done = steps_done(round_of(case, trim))
     for number, step in enumerate(trim.prepare, start=1):
         if step.text in done:
@@ -71,7 +74,7 @@ def _prepare(case: Case, trim: Trim) -> Card | None:
         is_hand = step.opens in HANDS_IN
         off = is_hand and case.state.power.is_live
         first = Choice(key="1", text="Confirm that it is off", command=AskPower())
-        return Card(
+        yield Card(
             id=f"trim-prepare:{trim.id}:{number}",
             kind=f"Before · {number} of {len(trim.prepare)}",
             title=f"{step.text[0].upper()}{step.text[1:]}",
@@ -88,7 +91,6 @@ def _prepare(case: Case, trim: Trim) -> Card | None:
             else ("Else the reading says something else.",),
             can_skip=True,
         )
-    return None
 
 
 def _opened(trim: Trim, step: Prepare) -> tuple[OpenEnd, ...]:
@@ -99,9 +101,9 @@ def _opened(trim: Trim, step: Prepare) -> tuple[OpenEnd, ...]:
     )
 
 
-def _paint(case: Case, trim: Trim) -> Card | None:
+def _paint(case: Case, trim: Trim) -> Iterator[Card]:
     if not trim.sealed:
-        return None
+        return
     freed = {
         t.body.adjuster
         for t in round_of(case, trim)
@@ -109,11 +111,11 @@ def _paint(case: Case, trim: Trim) -> Card | None:
     }
     held = [a for a in adjusters_of(trim) if a.id not in freed]
     if not held:
-        return None
+        return
     names = ", ".join(a.id for a in held)
     log: list[Body] = [AdjusterFound(trim=trim.id, adjuster=a.id, word="freed") for a in held]
     log.append(OpenEnd(what="paint", target=names, text=f"seal {names} again"))
-    return Card(
+    yield Card(
         id=f"trim-paint:{trim.id}",
         kind="Before",
         title=f"Free the paint on {names}",
@@ -128,14 +130,15 @@ def _paint(case: Case, trim: Trim) -> Card | None:
     )
 
 
-def _stood(case: Case, trim: Trim) -> Card | None:
+def _stood(case: Case, trim: Trim) -> Iterator[Card]:
     """Ask how each adjuster stands: written down before the first turn, so that it can be put back."""
     if isinstance(trim, ChannelsTrim | SwitchesTrim):
-        return None
+        return
     came = came_at(all_told(case, trim))
-    one = next((a for a in adjusters_of(trim) if a.id not in came), None)
-    if one is None:
-        return None
+    yield from (_came_card(trim, a) for a in adjusters_of(trim) if a.id not in came)
+
+
+def _came_card(trim: Trim, one: Adjuster) -> Card:
     return Card(
         id=f"trim-came:{trim.id}:{one.id}",
         kind="Before",
