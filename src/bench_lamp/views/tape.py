@@ -138,7 +138,8 @@ def _trim_read(case: Case, body: TrimRead) -> Words:
     trim = case.profile.trim(body.trim)
     value = exact(body.value, unit_of(trim, body.what) if trim is not None else "", figures=8)
     what = name_of(trim, body.what) if trim is not None else body.what
-    return f"{body.what} {value}", "", body.source or "read", (what,)
+    short = body.what.rpartition(":")[2]
+    return f"{short} {value}", "", body.source or "read", (what,)
 
 
 def _stock(_: Case, body: StockMoved) -> Words:
