@@ -345,6 +345,20 @@ def test_a_reading_that_makes_another_channel_is_asked_about(receiver):
     assert answer.choices[0].log[0].what == "9"
 
 
+def test_each_channel_has_a_turn_of_its_own(receiver):
+    """16 is 2 kHz high and 6 is 2 kHz low: in one and the same case their trimmers go opposite ways."""
+    say(receiver, "16 135.402 6 134.898", "channels")
+    case = receiver.seen().case
+    titles = [
+        card_for("trim", case, Hand(focus="channels", cell=c)).title for c in ("16", "6", "8")
+    ]
+    assert titles[0].startswith("CT1 ")
+    assert titles[0].endswith("back")
+    assert titles[1].startswith("CT2 ")
+    assert titles[1].endswith("clockwise")
+    assert titles[2] == "Count channel 8"
+
+
 def test_all_off_alike_is_no_trimmer(receiver):
     trim = trim_of(receiver, "channels")
     table = " ".join(f"{c.id} {(c.hertz - 21.4e6) * (1 + 12e-6) / 1e6:.5f}" for c in trim.channels)
@@ -570,6 +584,7 @@ def test_what_was_begun_and_not_ended_is_no_proof_and_a_repair_asks_for_it_again
     assert not any("begun" in text for text in unproved(job.seen().case))
     job.log(PartReplaced(part="U1", out="a", fitted="b"))
     assert next(i for i in trim_items(job.seen().case) if i.trim.id == "five").status == "under way"
+    assert card_for("trim", *job.seen(focus="five")).title == "Read servo +5 V"
 
 
 def test_it_is_left_as_it_is_with_the_reason(job_of):

@@ -13,9 +13,11 @@ from scipy.optimize import curve_fit
 
 from bench_lamp.errors import BenchLampError
 from bench_lamp.trim.channels import Injection, channel_of, common_ppm, deviation, expected_hz
+from bench_lamp.trim.coupled import Aim, Knob, TurnMade
 from bench_lamp.trim.duty import heat, left_s, rest_left_s
 from bench_lamp.trim.panel import panel_line, shown_at, true_of
 from bench_lamp.trim.sender import ScaleMark, contact_volts, shown_share
+from bench_lamp.trim.signs import signs_of
 from bench_lamp.trim.steady import forecast, is_steady, set_aside, trend
 from bench_lamp.trim.transfer import loaded, target, unloaded
 from bench_lamp.units.turns import as_said, parse_turn, turn_text, turn_words
@@ -241,3 +243,23 @@ def test_heat_fills_while_it_is_on_and_empties_while_it_rests(pulls, now, warm):
     assert found == pytest.approx(warm)
     assert left_s(found, 8.0) == pytest.approx(max(1 - warm, 0) * 8)
     assert rest_left_s(found, 45.0) == pytest.approx(45 * warm)
+
+
+@pytest.mark.parametrize(
+    ("turns", "signs"),
+    [
+        # A twelfth of 12 mA a turn is 1 mA, a third of that ten doubts: it should have shown.
+        (1 / 12, [(0, "does nothing")]),
+        # A forty-eighth is 0.25 mA: a third of it is two doubts, and proves nothing.
+        (1 / 48, []),
+    ],
+)
+def test_an_adjuster_does_nothing_only_where_it_should_have_shown(turns, signs):
+    """Volts and milliamperes each against their own doubt: 1 V of doubt hides the first reading altogether."""
+    aims = [
+        Aim(name="volts", low=10, high=20, doubt=1.0),
+        Aim(name="amps", low=7, high=9, doubt=0.033),
+    ]
+    still = [TurnMade(adjuster=0, turns=turns, before=(15.0, 5.0), after=(15.0, 5.0))] * 2
+    found = signs_of(np.array([[1.0], [12.0]]), [Knob(name="RV")], aims, still).found
+    assert [(j, str(sign)) for j, sign in found] == signs

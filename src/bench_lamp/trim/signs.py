@@ -52,7 +52,7 @@ def signs_of(
                 did = np.array(move.after) - np.array(move.before)
                 slopes.append((turned, did))
         quiet = [
-            abs(turned) * np.abs(guess[:, j]).max() / 3 > 3 * doubt.min()
+            bool(np.any(abs(turned) * np.abs(guess[:, j]) / 3 > 3 * doubt))
             and bool(np.all(np.abs(did) < NOTHING * np.sqrt(2) * doubt))
             for turned, did in slopes
         ]

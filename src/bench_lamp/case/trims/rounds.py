@@ -30,11 +30,15 @@ def all_told(case: Case, trim: Trim) -> tuple[TrimTold, ...]:
 
 
 def round_of(case: Case, trim: Trim) -> tuple[TrimTold, ...]:
-    """Return what was said since it was last ended; all of it where nothing was said since."""
+    """Return what was said since it was last ended; all of it where nothing was said since.
+
+    What was read before the last repair is of another board.
+    """
     told = all_told(case, trim)
     ends = [i for i, t in enumerate(told) if isinstance(t.body, TrimEnded)]
     after = told[ends[-1] + 1 :] if ends else ()
-    return after or told
+    mended = case.state.last_mend
+    return tuple(t for t in after or told if t.event > mended or not isinstance(t.body, TrimRead))
 
 
 def ended(case: Case, trim: Trim) -> TrimTold | None:

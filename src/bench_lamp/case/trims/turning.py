@@ -93,7 +93,8 @@ def verdict_of(case: Case, quantity: TrimReading, value: float) -> ReadVerdict:
 
 def turning_of(case: Case, trim: TurnTrim) -> Turning:
     """Work out how far it is; kept with the case."""
-    key = f"turning:{trim.id}"
+    # A channel or a stage stands in as a thing of its own: each has its reading and band.
+    key = f"turning:{trim.id}:{','.join(f'{r.id} {r.band}' for r in trim.readings)}"
     if key not in case.memory:
         case.memory[key] = _turning(case, trim)
     found: Turning = case.memory[key]

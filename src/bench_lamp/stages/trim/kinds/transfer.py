@@ -68,7 +68,7 @@ def transfer_card(case: Case, hand: Hand, trim: TransferTrim) -> Card | None:
 def _model_card(case: Case, trim: TransferTrim) -> Card:
     same = TrimStep(trim=trim.id, step=MODEL, text=trim.model)
     other = ended_as(trim, "left", "another model: the reference does not hold")
-    same_too = f"{trim.meter or 'meter'}, {_mode(trim)} and state"
+    same_too = f"{trim.meter or 'meter'}, {mode_words(trim)} and state"
     return Card(
         id=f"trim:{trim.id}:model",
         kind="First",
@@ -84,7 +84,8 @@ def _model_card(case: Case, trim: TransferTrim) -> Card:
     )
 
 
-def _mode(trim: TransferTrim) -> str:
+def mode_words(trim: TransferTrim) -> str:
+    """Say what the meter is set to."""
     return "DC volts" if trim.mode == "dc V" else "AC volts"
 
 
@@ -129,7 +130,7 @@ def _leads(trim: TransferTrim) -> tuple[Lead, ...]:
     return (
         *((Lead(kind="red", text=trim.red),) if trim.red else ()),
         *((Lead(kind="black", text=trim.black),) if trim.black else ()),
-        Lead(kind="meter", text=_mode(trim)),
+        Lead(kind="meter", text=mode_words(trim)),
     )
 
 

@@ -9,7 +9,7 @@ from bench_lamp.case.trims.carrying import Target, state_of, target_of
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal.trim_events import AdjusterTurned, ReferenceRead, TrimRead
 from bench_lamp.stages.trim.kinds.quantities import read_typed, shown
-from bench_lamp.stages.trim.kinds.transfer import _mode, as_turning, transfer_card
+from bench_lamp.stages.trim.kinds.transfer import as_turning, mode_words, transfer_card
 from bench_lamp.stages.trim.turns_of import made, said_turn
 from bench_lamp.units import exact, parse_quantity
 
@@ -81,7 +81,7 @@ def _refused(trim: TransferTrim, text: str) -> Refused | None:
     if is_ac or why:
         return Refused(
             what=f"{'AC' if is_ac else 'DC'} volts say nothing here{f': {why}' if why else ''}",
-            mend=f"Set the meter to {_mode(trim)} and read again.",
+            mend=f"Set the meter to {mode_words(trim)} and read again.",
         )
     return None
 

@@ -52,7 +52,8 @@ def _is_done(case: Case, trim: TurnTrim, now: Turning) -> bool:
     return all(now.steady.values()) and not warm_words(case, trim)
 
 
-def _names(trim: TurnTrim) -> tuple[str, ...]:
+def names_of(trim: TurnTrim) -> tuple[str, ...]:
+    """Return the names of its adjusters."""
     return tuple(a.id for a in trim.adjusters)
 
 
@@ -274,6 +275,6 @@ def _wait_card(case: Case, trim: TurnTrim, now: Turning) -> Card:
 def turning_beside(case: Case, hand: Hand, trim: TurnTrim, down: int, along: int) -> Pick:
     """Turn by the arrow keys."""
     now = turning_of(case, trim)
-    names = _names(trim)
+    names = names_of(trim)
     usual = names[now.advice.turns[0][0]] if now.advice else names[0]
     return Pick(focus=trim.id, cell=arrowed(hand, names, usual, down, along))

@@ -10,13 +10,13 @@ from bench_lamp.case.trims.turning import turning_of, verdict_of
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal.trim_events import AdjusterTurned
 from bench_lamp.stages.trim.kinds.quantities import hint_of, read_typed, shown
-from bench_lamp.stages.trim.kinds.turning import _names, asked_for, turning_card
+from bench_lamp.stages.trim.kinds.turning import asked_for, names_of, turning_card
 from bench_lamp.stages.trim.turns_of import made, said_turn
 
 
 def take_turning(case: Case, hand: Hand, trim: TurnTrim, text: str) -> Answer:
     """Take readings, a turn, or an end stop; Enter alone takes what is lit."""
-    now, names = turning_of(case, trim), _names(trim)
+    now, names = turning_of(case, trim), names_of(trim)
     name, turns = made(hand)
     if not text and turns:
         return Accepted(log=(AdjusterTurned(trim=trim.id, adjuster=name, turns=turns),), cell="")
@@ -41,7 +41,7 @@ def preview_turning(case: Case, hand: Hand, trim: TurnTrim, text: str) -> Previe
     """Judge the reading that stands in the entry."""
     now = turning_of(case, trim)
     try:
-        if said_turn(trim, _names(trim), _names(trim)[0], text) is not None:
+        if said_turn(trim, names_of(trim), names_of(trim)[0], text) is not None:
             return Preview("", "a turn", "")
         missing = asked_for(trim, now)
         values = read_typed(missing, trim.readings, text)
