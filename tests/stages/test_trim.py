@@ -216,6 +216,16 @@ def test_no_turn_is_advised_that_could_break_the_output_stage(bias):
     assert turns < 0
 
 
+def test_above_what_breaks_it_the_caution_comes_first(bias):
+    say(bias, "17.6 270", "bias")
+    card = card_for("trim", *bias.seen(focus="bias"))
+    assert (
+        card.cautions[0]
+        == "idle current is above 25.00\u202fmA: turn it back at once, or switch off."
+    )
+    assert card.title.endswith("back")
+
+
 def test_one_reading_out_of_its_band_turns_nothing(bias):
     for text in ("17.6 80", "17.6 80", "17.6 140"):
         say(bias, text, "bias")

@@ -73,6 +73,10 @@ def _reading(profile: Profile, reading: TrimReading) -> Problems:
         yield ("band",), "its limits must be two different figures"
     if reading.over and reading.unit != "A":
         yield ("over",), "only a current is read over a resistor"
+    if reading.over < 0 or reading.over_tolerance < 0 or reading.doubt < 0:
+        yield ("over",), "ohms, tolerance and doubt are written from 0 on"
+    if reading.most < reading.band.high:
+        yield ("most",), "it must lie above the band"
 
 
 def _adjuster(where: Loc, adjuster: Any) -> Problems:

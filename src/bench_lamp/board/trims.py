@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from msgspec import field
 
 from bench_lamp.board.written import FromFile, Limits, Ohms, Seconds, Volts, Written
-from bench_lamp.units import parse_quantity
+from bench_lamp.units import UnitError, parse_quantity
 from bench_lamp.units.turns import parse_turn
 
 
@@ -23,20 +23,21 @@ class TrimKind(StrEnum):
     SWITCHES = "switches"
 
 
-def _plain(text: str) -> float:
-    return parse_quantity(text).value
+def _finite(text: str, unit: str = "") -> float:
+    found = parse_quantity(text, unit)
+    if found.is_overload:
+        raise UnitError("A board has no overload", hint="Write a figure.")
+    return found.value
 
 
 def _share(text: str) -> float:
-    return parse_quantity(text.strip().removesuffix("%")).value / (100 if "%" in text else 1)
+    return _finite(text.strip().removesuffix("%")) / (100 if "%" in text else 1)
 
 
 Turns = Annotated[float, Written(parse_turn, "1/4", "turns")]
-Number = Annotated[float, Written(_plain, "-2.4 mA", "a value with its unit")]
+Number = Annotated[float, Written(_finite, "-2.4 mA", "a value with its unit")]
 Share = Annotated[float, Written(_share, "5 %", "a share")]
-Hertz = Annotated[
-    float, Written(lambda text: parse_quantity(text, "Hz").value, "21.4 MHz", "hertz")
-]
+Hertz = Annotated[float, Written(lambda text: _finite(text, "Hz"), "21.4 MHz", "hertz")]
 #: What a temporary change leaves open until it is made good.
 Opens = Literal["", "link", "line", "bridge", "temporary part"]
 

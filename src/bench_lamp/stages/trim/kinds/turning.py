@@ -2,6 +2,7 @@
 
 from bench_lamp.board.trims import TrimReading, TurnTrim
 from bench_lamp.cards.card import Card, Choice, Entry, Lead
+from bench_lamp.cards.commands import AskPower
 from bench_lamp.cards.instrument_trim import trim_request
 from bench_lamp.case.case import Case
 from bench_lamp.case.facts import mains_read
@@ -44,7 +45,7 @@ def turning_card(case: Case, hand: Hand, trim: TurnTrim) -> Card | None:
     if now.is_right:
         return None if _is_done(case, trim, now) else _wait_card(case, trim, now)
     if now.advice is None:
-        return _sign_card(case, trim, now)
+        return _sign_card(case, trim, now) if now.stops else _unsafe_card(case, trim, now)
     return _turn_card(case, trim, now)
 
 
@@ -137,7 +138,7 @@ def _turn_card(case: Case, trim: TurnTrim, now: Turning) -> Card:
         id=f"trim:{trim.id}:turn:{now.count}",
         kind=f"Turn {now.count + 1}{': a test turn' if is_test else ''}",
         title=title,
-        cautions=cautions_of(case, trim),
+        cautions=(*broken_by(trim, now), *cautions_of(case, trim)),
         leads=tuple(
             Lead(kind="hand", text=f"{a.id}: {a.place}")
             for a in trim.adjusters
@@ -188,6 +189,33 @@ def _turned_card(case: Case, trim: TurnTrim, now: Turning, name: str, turns: flo
         entry=Entry(kind="text", field=VALUE, target=name, hint="Enter logs it"),
         why_heading="Keys",
         why=("← → a twenty-fourth each, ↑ ↓ another adjuster, Enter logs it, Esc drops it.",),
+        marks_cell=True,
+    )
+
+
+def broken_by(trim: TurnTrim, now: Turning) -> tuple[str, ...]:
+    """Say which reading is above what breaks something: before anything else."""
+    return tuple(
+        f"{r.name} is above {shown(r, r.most)}: turn it back at once, or switch off."
+        for r in trim.readings
+        if r.id in now.now and now.now[r.id].value > r.most
+    )
+
+
+def _unsafe_card(case: Case, trim: TurnTrim, now: Turning) -> Card:
+    """Say that no turn is known to help without breaking something."""
+    return Card(
+        id=f"trim:{trim.id}:unsafe:{now.count}",
+        kind="No turn is known to help",
+        title="Switch it off, then trace it",
+        cautions=(*broken_by(trim, now), *cautions_of(case, trim)),
+        entry=_entry(trim.adjusters[0].id, trim.readings),
+        choices=(Choice(key="1", text="Say how the power is", command=AskPower()),),
+        why_heading="Why",
+        why=(
+            "Any turn by these slopes leads towards what breaks.",
+            "Read once more, or say a turn that you made.",
+        ),
         marks_cell=True,
     )
 
