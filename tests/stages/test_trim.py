@@ -6,6 +6,7 @@ from tests.stages.trimming import Trimmer
 
 from bench_lamp.board import ProfileLibrary
 from bench_lamp.cards.card import Accepted, Asked, Refused
+from bench_lamp.cards.clock import coil_words
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.next_stage import suggested
 from bench_lamp.case.proof import unproved
@@ -29,7 +30,6 @@ from bench_lamp.journal.trim_events import (
 from bench_lamp.report.sheet import make_sheet
 from bench_lamp.stages import card_for
 from bench_lamp.stages.trim.cards import trim_picture
-from bench_lamp.stages.trim.picture import coil_words
 
 EVERY = [
     ("melodane-90", "bias"),

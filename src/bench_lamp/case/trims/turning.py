@@ -101,6 +101,15 @@ def turning_of(case: Case, trim: TurnTrim) -> Turning:
     return found
 
 
+def asked_for(trim: TurnTrim, now: Turning) -> tuple[TrimReading, ...]:
+    """Return what is to be read: what is missing since the last turn, what jumped, what moves; else all."""
+    missing = tuple(r for r in trim.readings if r.id not in now.now)
+    jumped = tuple(r for r in trim.readings if r.id in now.jumped)
+    is_wanted = now.is_right and not all(now.steady.values())
+    moving = tuple(r for r in trim.readings if not now.steady[r.id]) if is_wanted else ()
+    return missing or jumped or moving or trim.readings
+
+
 def _turning(case: Case, trim: TurnTrim) -> Turning:
     from bench_lamp.trim.coupled import advise, learn
     from bench_lamp.trim.signs import signs_of

@@ -6,6 +6,7 @@ from PySide6.QtCore import QRectF, Qt, QTimer
 from PySide6.QtGui import QFontMetrics, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
+from bench_lamp.cards.clock import CoilClock, coil_words
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.desktop.look import Look
@@ -15,7 +16,7 @@ from bench_lamp.desktop.widgets.headed import Headed
 from bench_lamp.desktop.widgets.painted import Painted
 from bench_lamp.desktop.widgets.strips import BAND, draw_drift, draw_line, draw_needle
 from bench_lamp.stages.trim.cards import trim_picture
-from bench_lamp.stages.trim.picture import CoilView, NeedleView, TrimPicture, coil_words
+from bench_lamp.stages.trim.picture import NeedleView, TrimPicture
 
 #: How often a coil's clock is drawn anew, in milliseconds.
 TICK_MS = 250
@@ -65,7 +66,7 @@ class TrimCanvas(Painted):
             y += self.wrapped(painter, box, words, (14, 400), "dim") + self.look.px(6)
         self.keep_height(y + self.look.px(8))
 
-    def _coil(self, painter: QPainter, coil: CoilView, y: float) -> float:
+    def _coil(self, painter: QPainter, coil: CoilClock, y: float) -> float:
         words, verdict, share = coil_words(coil, datetime.now(UTC).timestamp())
         height = self.look.px(30)
         bar = QRectF(8, y + self.look.px(34), self.width() - 32, self.look.px(8))

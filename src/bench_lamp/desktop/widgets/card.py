@@ -1,6 +1,7 @@
 """The lit card: paper under the lamp, with the one thing to do."""
 
 from collections.abc import Callable
+from datetime import UTC, datetime
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, QTimer, Signal
@@ -8,6 +9,7 @@ from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPixmap, QResizeEven
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from bench_lamp.cards.card import Asked, Card
+from bench_lamp.cards.clock import CoilClock, coil_words
 from bench_lamp.checks.board_map import LitMap
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.widgets.card_parts import ChoiceRow
@@ -23,6 +25,8 @@ if TYPE_CHECKING:
 
 #: Height of a card from which on the map has room in it, in pixels.
 LEAST_FOR_MAP = 480
+#: How often a coil's clock is drawn anew, in milliseconds.
+TICK_MS = 250
 #: What parts one key from the next in a line of keys.
 BETWEEN = "  ·  "
 
@@ -52,6 +56,10 @@ class LitCard(QWidget):
         self.entry = EntryLine(look)
         self.verdict = VerdictLine(look)
         self._keys = Words(look, 13, 500, "ink dim", wrap=True)
+        #: A coil that is counted down, large enough to be seen from where the hand is.
+        self.clock = Words(look, 20, 600, "caution ink", wrap=True)
+        self._tick = QTimer(self, interval=TICK_MS)
+        self._tick.timeout.connect(self._count_down)
         self._build()
         look.changed.connect(self._on_look)
         self.entry.entered.connect(self._on_entered)
@@ -70,6 +78,8 @@ class LitCard(QWidget):
         self.map: MapCanvas | None = None
         self._top = CardSheet(self._look, self.entry, self.verdict, top_items)
         outer.insertWidget(0, self._top)
+        outer.insertWidget(1, self.clock)
+        self.clock.hide()
         self._sheet = CardSheet(self._look, self.entry, self.verdict)
         self._area.setWidget(self._sheet)
         self._area.verticalScrollBar().rangeChanged.connect(self._show_refusal)
@@ -84,11 +94,26 @@ class LitCard(QWidget):
         is_same_step = self.card is not None and self.card.id == card.id
         self.card = card
         self._rebuild(card, None)
+        self._show_clock(card.clock)
         if not is_same_step:
             self._is_refused = False
             self.verdict.show_verdict("", "", "")
             self._area.verticalScrollBar().setValue(0)
         self.take_keys()
+
+    def _show_clock(self, clock: CoilClock | None) -> None:
+        """Count a coil down while it is on or rests."""
+        self.clock.setVisible(clock is not None)
+        if clock is not None and (clock.is_on or clock.rest_until):
+            self._tick.start()
+        else:
+            self._tick.stop()
+        self._count_down()
+
+    def _count_down(self) -> None:
+        clock = self.card.clock if self.card is not None else None
+        if clock is not None:
+            self.clock.setText(coil_words(clock, datetime.now(UTC).timestamp())[0])
 
     def show_map(self, lit: LitMap | None, pictures: "Callable[[], Pictures]") -> None:
         """Show where the leads go, where that is on a picture and the card has the room."""

@@ -10,10 +10,19 @@ from bench_lamp.cards.preview import Preview
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand, Pick
 from bench_lamp.case.trims.items import trim_items
-from bench_lamp.journal.trim_events import AdjusterFound
+from bench_lamp.journal.trim_events import AdjusterFound, AdjusterTurned
 from bench_lamp.stages.trim.kinds import kind_of
 from bench_lamp.stages.trim.picture import TrimPicture
-from bench_lamp.stages.trim.steps import CAME, ended_as, first_step, is_taken, last_step, power_step
+from bench_lamp.stages.trim.steps import (
+    CAME,
+    adjusters_of,
+    ended_as,
+    first_step,
+    is_taken,
+    last_step,
+    power_step,
+)
+from bench_lamp.stages.trim.turns_of import made
 
 #: Beginnings of cards that set their thing aside when they are skipped.
 ASIDE = frozenset(("trim", "trim-power", "trim-end", "trim-good", "trim-right"))
@@ -86,10 +95,25 @@ def take_trim(case: Case, hand: Hand, entry: Entry, text: str) -> Answer:
         words = tidy or "marked with a pen"
         body = AdjusterFound(trim=trim.id, adjuster=entry.target, word="came", text=words)
         return Accepted(log=(body,))
+    if not tidy:
+        return _entered(case, hand, trim)
     left = _LEFT.fullmatch(tidy)
     if left is not None:
         return Accepted(log=(ended_as(trim, "left", left[1] or "left as it was"),), focus="")
     return kind_of(trim).take(case, hand, trim, tidy)
+
+
+def _entered(case: Case, hand: Hand, trim: Trim) -> Answer:
+    """Take Enter alone: the turn that the arrow keys have made, else what is lit."""
+    name, turns = made(hand)
+    if turns and name in {a.id for a in adjusters_of(trim)}:
+        return Accepted(log=(AdjusterTurned(trim=trim.id, adjuster=name, turns=turns),), cell="")
+    card = trim_card(case, hand)
+    lit = next(iter(card.choices), None)
+    if lit is not None:
+        return Accepted(log=lit.log, go=lit.go, command=lit.command, cell="")
+    hint = card.entry.hint if card.entry is not None else "an answer by its key"
+    return Refused(what="Nothing was typed", mend=f"Write {hint}.")
 
 
 def preview_trim(case: Case, hand: Hand, entry: Entry, text: str) -> Preview:

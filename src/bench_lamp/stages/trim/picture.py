@@ -2,6 +2,8 @@
 
 from msgspec import Struct
 
+from bench_lamp.cards.clock import CoilClock
+
 
 class DialView(Struct, frozen=True, kw_only=True):
     """One adjuster; places are in turns from where it came, clockwise above 0."""
@@ -71,18 +73,6 @@ class LineView(Struct, frozen=True, kw_only=True):
     words: str
 
 
-class CoilView(Struct, frozen=True, kw_only=True):
-    """A coil that must not stay energised; moments in seconds of the clock, 0 for none."""
-
-    name: str
-    is_on: bool
-    off_by: float
-    rest_until: float
-    on_s: float
-    rest_s: float
-    warm: float
-
-
 class TrimPicture(Struct, frozen=True, kw_only=True):
     """All that the surface shows of one thing that is set."""
 
@@ -97,30 +87,5 @@ class TrimPicture(Struct, frozen=True, kw_only=True):
     #: Columns that may be left out where there is no room, the first to go first: the card has them.
     spare: tuple[int, ...] = ()
     line: LineView | None = None
-    coil: CoilView | None = None
+    coil: CoilClock | None = None
     words: tuple[str, ...] = ()
-
-
-def coil_words(coil: CoilView, now: float) -> tuple[str, str, float]:
-    """Return what a coil’s clock says at a moment, its verdict, and what is left of its time, from 0 to 1.
-
-    Parameters
-    ----------
-    coil : CoilView
-        As its last event left it.
-    now : float
-        In seconds of the same clock.
-    """
-    if coil.is_on:
-        left = coil.off_by - now
-        if left <= 0:
-            return f"{coil.name}: LET GO NOW", "high", 0.0
-        return (
-            f"{coil.name} on: let go within {left:.0f}\u202fs",
-            "edge",
-            min(left / coil.on_s, 1.0),
-        )
-    rest = coil.rest_until - now
-    if rest > 0:
-        return f"{coil.name} rests {rest:.0f}\u202fs more", "noisy", min(rest / coil.rest_s, 1.0)
-    return f"{coil.name} cold: {coil.on_s:g}\u202fs at most", "within", 1.0

@@ -235,8 +235,6 @@ def take_sender(case: Case, hand: Hand, trim: SenderTrim, text: str) -> Answer:
     card = sender_card(case, hand, trim)
     if card is None or card.entry is None:
         return Refused(what="Nothing is read on this card", mend="Enter takes the lit answer.")
-    if not text:
-        return Refused(what="Nothing was typed", mend=f"Write {card.entry.hint}.")
     target = card.entry.target
     try:
         if card.entry.field == "drop":

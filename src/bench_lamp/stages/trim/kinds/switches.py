@@ -81,10 +81,6 @@ def take_switches(case: Case, hand: Hand, trim: SwitchesTrim, text: str) -> Answ
         one, text = found[word.lower()], rest
     if one is None:
         return Refused(what="All stand right", mend="Name one: S1-3 off.")
-    if not text:
-        card = switches_card(case, hand, trim)
-        log = card.choices[0].log if card is not None else ()
-        return Accepted(log=log, cell="")
     known = {c.lower(): c for c in (one.setting.choices or ON_OFF)} | {
         one.setting.want.lower(): one.setting.want
     }

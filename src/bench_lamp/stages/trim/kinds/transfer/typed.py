@@ -7,24 +7,20 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.trims.carrying import Target, state_of, target_of
 from bench_lamp.errors import BenchLampError
-from bench_lamp.journal.trim_events import AdjusterTurned, ReferenceRead, TrimRead
+from bench_lamp.journal.trim_events import ReferenceRead, TrimRead
 from bench_lamp.stages.trim.kinds.quantities import read_typed, shown
-from bench_lamp.stages.trim.kinds.transfer import as_turning, mode_words, transfer_card
-from bench_lamp.stages.trim.turns_of import made, said_turn
+from bench_lamp.stages.trim.kinds.transfer.cards import as_turning, mode_words
+from bench_lamp.stages.trim.turns_of import said_turn
 from bench_lamp.units import exact, parse_quantity
 
 
 def take_transfer(case: Case, hand: Hand, trim: TransferTrim, text: str) -> Answer:
     """Take a reading in the state, or a turn; another mode or state is refused or asked about."""
     want = target_of(case, trim)
-    card = transfer_card(case, hand, trim)
-    name, turns = made(hand)
-    if not text and turns:
-        return Accepted(log=(AdjusterTurned(trim=trim.id, adjuster=name, turns=turns),), cell="")
-    if not text and card is not None and card.choices:
-        return Accepted(log=card.choices[0].log)
-    if want is None or not text:
-        return Refused(what="Nothing was typed", mend="Write what the meter shows.")
+    if want is None:
+        return Refused(
+            what="The references do not reach this setting", mend="Add one: reference 850 mV 1.96."
+        )
     return _refused(trim, text) or _typed(case, trim, want, text)
 
 

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 
 from bench_lamp.board.trims import Adjuster, GripStage, StagesTrim, TrimReading, TurnTrim
 from bench_lamp.cards.card import Card, Choice, Entry, Lead, LeadKind
+from bench_lamp.cards.clock import CoilClock
 from bench_lamp.cards.instrument_trim import trim_request
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand, Pick
@@ -133,6 +134,19 @@ def _step_card(
     return None
 
 
+def clock_of(trim: StagesTrim, coil: grip.HeldCoil) -> CoilClock:
+    """Return the coil's clock, for the card and the surface."""
+    return CoilClock(
+        name=trim.coil or "coil",
+        is_on=coil.is_on,
+        off_by=coil.off_by,
+        rest_until=coil.rest_until,
+        on_s=trim.on,
+        rest_s=trim.rest,
+        warm=coil.warm,
+    )
+
+
 def _cautions(case: Case, trim: StagesTrim, coil: grip.HeldCoil) -> tuple[str, ...]:
     on = (
         (f"The coil is on: let it go within {trim.on:g}\u202fs.",)
@@ -149,6 +163,7 @@ def _let_go(case: Case, trim: StagesTrim) -> Card:
         id=f"trim:{trim.id}:go",
         kind="The coil is on",
         title="Let it go",
+        clock=clock_of(trim, grip.coil_of(case, trim)),
         cautions=cautions_of(case, trim),
         choices=(Choice(key="1", text="Let go", log=(CoilHeld(trim=trim.id, is_on=False),)),),
         why_heading="Why",
@@ -177,7 +192,7 @@ def _stage_card(
         id=f"trim:{trim.id}:{stage.id}:{now.count}:{'turn' if log else 'read'}",
         kind=f"{stage.name} · {use}",
         title=title,
-        effort=f"at most {trim.on:g}\u202fs on",
+        clock=clock_of(trim, coil),
         cautions=_cautions(case, trim, coil),
         leads=_where(trim, stage, is_turn=bool(log)),
         expect=f"{want:g}\u202fV",

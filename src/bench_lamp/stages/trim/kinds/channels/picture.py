@@ -4,7 +4,7 @@ from bench_lamp.board.trims import Channel, ChannelsTrim
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.trims.receiving import Counted, counted, in_socket_order, wanted_hz
-from bench_lamp.stages.trim.kinds.channels import current, kilohertz, parts
+from bench_lamp.stages.trim.kinds.channels.cards import current, kilohertz, parts
 from bench_lamp.stages.trim.picture import TrimPicture, TrimRow
 
 HEADS = ("channel", "MHz", "crystal", "trimmer", "must show, MHz", "shows, MHz", "kHz off", "ppm")

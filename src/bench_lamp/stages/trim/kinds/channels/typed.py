@@ -11,13 +11,7 @@ from bench_lamp.case.trims.receiving import nearest, wanted_hz
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal.events import Body
 from bench_lamp.journal.trim_events import TrimRead
-from bench_lamp.stages.trim.kinds.channels import (
-    channels_card,
-    current,
-    kilohertz,
-    megahertz,
-    parts,
-)
+from bench_lamp.stages.trim.kinds.channels.cards import current, kilohertz, megahertz, parts
 from bench_lamp.stages.trim.turns_of import looks_like_turn, said_turn
 from bench_lamp.units import UnitError, parse_quantity
 
@@ -27,12 +21,6 @@ _BARE = re.compile(r"\d+(?:[.,]\d+)?")
 def take_channels(case: Case, hand: Hand, trim: ChannelsTrim, text: str) -> Answer:
     """Take a counter’s reading, a table of channels and readings, or a turn of a trimmer."""
     channel = current(case, hand, trim) or trim.channels[0]
-    if not text:
-        card = channels_card(case, hand, trim)
-        if card is not None and card.choices:
-            return Accepted(log=card.choices[0].log, focus=trim.id, cell=channel.id)
-        hint = f"Write {wanted_hz(trim, channel) / 1e6:.4f}."
-        return Refused(what="Nothing was typed", mend=hint)
     trimmers = tuple(c.trimmer for c in trim.channels if c.trimmer)
     try:
         if looks_like_turn(text) or text.split()[0].lower() in {t.lower() for t in trimmers}:

@@ -5,7 +5,8 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.trims import grip
 from bench_lamp.case.trims.rounds import all_told, came_at, turned_by
-from bench_lamp.stages.trim.picture import CoilView, DialView, LineView, TrimPicture, TrimRow
+from bench_lamp.stages.trim.kinds.stages.cards import clock_of
+from bench_lamp.stages.trim.picture import DialView, LineView, TrimPicture, TrimRow
 from bench_lamp.stages.trim.turns_of import made
 from bench_lamp.trim.panel import shown_at
 from bench_lamp.units.turns import turn_text
@@ -19,7 +20,6 @@ def stages_picture(case: Case, hand: Hand, trim: StagesTrim) -> TrimPicture:
     use = grip.use_of(case, trim)
     wanted = grip.stages_for(trim, use)
     here = next((s.id for s in wanted if not grip.is_right(case, trim, use, s)), "")
-    coil = grip.coil_of(case, trim)
     return TrimPicture(
         title=f"{trim.name}{f' · {use}' if use else ''}",
         sub=trim.place,
@@ -28,15 +28,7 @@ def stages_picture(case: Case, hand: Hand, trim: StagesTrim) -> TrimPicture:
         rows=tuple(_row(case, trim, use, stage, here) for stage in trim.stages),
         spare=(4,),
         line=_line(case, trim),
-        coil=CoilView(
-            name=trim.coil or "coil",
-            is_on=coil.is_on,
-            off_by=coil.off_by,
-            rest_until=coil.rest_until,
-            on_s=trim.on,
-            rest_s=trim.rest,
-            warm=coil.warm,
-        ),
+        coil=clock_of(trim, grip.coil_of(case, trim)),
     )
 
 

@@ -8,10 +8,10 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.trims import grip
 from bench_lamp.errors import BenchLampError
-from bench_lamp.journal.trim_events import AdjusterTurned, PanelPaired, TrimRead
+from bench_lamp.journal.trim_events import PanelPaired, TrimRead
 from bench_lamp.stages.trim.kinds.quantities import read_typed
-from bench_lamp.stages.trim.kinds.stages import as_turning, current, stages_card
-from bench_lamp.stages.trim.turns_of import made, said_turn
+from bench_lamp.stages.trim.kinds.stages.cards import as_turning, current
+from bench_lamp.stages.trim.turns_of import said_turn
 from bench_lamp.units import parse_quantity
 
 _PANEL = re.compile(r"panel\s+(\S+)(?:\s+true\s+(\S+))?", re.IGNORECASE)
@@ -26,9 +26,6 @@ def take_stages(case: Case, hand: Hand, trim: StagesTrim, text: str) -> Answer:
         return Refused(
             what="No stage is under the lamp", mend="Choose what is in the machine first."
         )
-    name, turns = made(hand)
-    if not text:
-        return _entered(case, hand, trim, stage, name, turns)
     turning = as_turning(trim, stage, want)
     try:
         said = said_turn(trim, tuple(s.adjuster for s in trim.stages), stage.adjuster, text)
@@ -44,18 +41,6 @@ def take_stages(case: Case, hand: Hand, trim: StagesTrim, text: str) -> Answer:
     return Accepted(
         log=(TrimRead(trim=trim.id, what=stage.id, value=value, resolution=digit),), cell=""
     )
-
-
-def _entered(
-    case: Case, hand: Hand, trim: StagesTrim, stage: GripStage, name: str, turns: float
-) -> Answer:
-    """Take Enter alone: the turn of the arrow keys, or the one that is asked for."""
-    if turns:
-        return Accepted(log=(AdjusterTurned(trim=trim.id, adjuster=name, turns=turns),), cell="")
-    card = stages_card(case, hand, trim)
-    if card is not None and card.choices:
-        return Accepted(log=card.choices[0].log)
-    return Refused(what="Nothing was typed", mend="Write its volts, panel 23, or +1/6.")
 
 
 def _panel_typed(case: Case, trim: StagesTrim, stage: GripStage, match: re.Match[str]) -> Answer:

@@ -1,31 +1,28 @@
 """One adjuster and one reading, or two that pull on each other: read, turn, read again, until it stands still."""
 
-from bench_lamp.board.trims import TrimReading, TurnTrim
+from bench_lamp.board.trims import TurnTrim
 from bench_lamp.cards.card import Card, Choice, Entry, Lead
-from bench_lamp.cards.commands import AskPower
 from bench_lamp.cards.instrument_trim import trim_request
 from bench_lamp.case.case import Case
 from bench_lamp.case.facts import mains_read
 from bench_lamp.case.hand import Hand, Pick
-from bench_lamp.case.house_rules import rule
 from bench_lamp.case.trims.rounds import warm_words
-from bench_lamp.case.trims.turning import Turning, turning_of
-from bench_lamp.journal.events import Body, Finding
+from bench_lamp.case.trims.turning import Turning, asked_for, turning_of
+from bench_lamp.journal.events import Body
 from bench_lamp.journal.trim_events import AdjusterFound, AdjusterTurned
-from bench_lamp.stages.trim.kinds.quantities import (
-    band_words,
-    change_words,
-    hint_of,
-    in_time,
-    shown,
-    where,
+from bench_lamp.stages.trim.kinds.quantities import band_words, change_words, in_time, shown, where
+from bench_lamp.stages.trim.kinds.turning.signs import (
+    VALUE,
+    broken_by,
+    sense_words,
+    sign_card,
+    unsafe_card,
+    value_entry,
 )
 from bench_lamp.stages.trim.steps import cautions_of, ended_as
 from bench_lamp.stages.trim.turns_of import arrowed, made
 from bench_lamp.units.turns import turn_text, turn_words
 
-#: The entry of the kind’s cards.
-VALUE = "trim"
 #: A mains nearer to the usual is not spoken of.
 MAINS_SHARE = 0.02
 
@@ -37,7 +34,7 @@ def turning_card(case: Case, hand: Hand, trim: TurnTrim) -> Card | None:
     if turns:
         return _turned_card(case, trim, now, name, turns)
     if now.signs and f"trim:{trim.id}:sign:{now.count}" not in hand.skipped:
-        return _sign_card(case, trim, now)
+        return sign_card(case, trim, now)
     if not now.is_read:
         return _read_card(case, trim, now)
     if now.jumped:
@@ -45,31 +42,12 @@ def turning_card(case: Case, hand: Hand, trim: TurnTrim) -> Card | None:
     if now.is_right:
         return None if _is_done(case, trim, now) else _wait_card(case, trim, now)
     if now.advice is None:
-        return _sign_card(case, trim, now) if now.stops else _unsafe_card(case, trim, now)
+        return sign_card(case, trim, now) if now.stops else unsafe_card(case, trim, now)
     return _turn_card(case, trim, now)
 
 
 def _is_done(case: Case, trim: TurnTrim, now: Turning) -> bool:
     return all(now.steady.values()) and not warm_words(case, trim)
-
-
-def names_of(trim: TurnTrim) -> tuple[str, ...]:
-    """Return the names of its adjusters."""
-    return tuple(a.id for a in trim.adjusters)
-
-
-def _entry(target: str, quantities: tuple[TrimReading, ...]) -> Entry:
-    """Return the entry for readings; its target is what the map lights: a point or an adjuster."""
-    return Entry(kind="text", field=VALUE, target=target, hint=hint_of(quantities))
-
-
-def asked_for(trim: TurnTrim, now: Turning) -> tuple[TrimReading, ...]:
-    """Return what is to be read: what is missing since the last turn, what jumped, what moves; else all."""
-    missing = tuple(r for r in trim.readings if r.id not in now.now)
-    jumped = tuple(r for r in trim.readings if r.id in now.jumped)
-    is_wanted = now.is_right and not all(now.steady.values())
-    moving = tuple(r for r in trim.readings if not now.steady[r.id]) if is_wanted else ()
-    return missing or jumped or moving or trim.readings
 
 
 def _read_card(case: Case, trim: TurnTrim, now: Turning) -> Card:
@@ -87,23 +65,10 @@ def _read_card(case: Case, trim: TurnTrim, now: Turning) -> Card:
         ),
         expect=band_words(missing[0]),
         expect_notes=tuple(f"{r.name} {band_words(r)}" for r in missing[1:]),
-        entry=_entry(missing[0].point or trim.adjusters[0].id, missing),
+        entry=value_entry(missing[0].point or trim.adjusters[0].id, missing),
         asks=trim_request(case, trim, [r.id for r in missing]),
         why=_why_read(case, trim, now),
         marks_cell=True,
-    )
-
-
-def sense_words(case: Case, trim: TurnTrim) -> tuple[str, ...]:
-    """Say what the shop's school does with the sense line; nothing where there is none."""
-    if not trim.sense:
-        return ()
-    if rule(case, "sense lines") == "kept":
-        return (
-            f"{trim.sense} senses at the board: a corroded line drives it up. Read both ends of it first.",
-        )
-    return (
-        f"{trim.sense} is tied at the supply: what the harness drops is missing at the board, set it a little high.",
     )
 
 
@@ -144,7 +109,7 @@ def _turn_card(case: Case, trim: TurnTrim, now: Turning) -> Card:
             for a in trim.adjusters
             if a.place and a.id in {n for n, _ in turns}
         ),
-        entry=_entry(turns[0][0], trim.readings),
+        entry=value_entry(turns[0][0], trim.readings),
         choices=(Choice(key="1", text="Turned", log=log),),
         why_heading="What it will do",
         why=(
@@ -193,84 +158,6 @@ def _turned_card(case: Case, trim: TurnTrim, now: Turning, name: str, turns: flo
     )
 
 
-def broken_by(trim: TurnTrim, now: Turning) -> tuple[str, ...]:
-    """Say which reading is above what breaks something: before anything else."""
-    return tuple(
-        f"{r.name} is above {shown(r, r.most)}: turn it back at once, or switch off."
-        for r in trim.readings
-        if r.id in now.now and now.now[r.id].value > r.most
-    )
-
-
-def _unsafe_card(case: Case, trim: TurnTrim, now: Turning) -> Card:
-    """Say that no turn is known to help without breaking something."""
-    return Card(
-        id=f"trim:{trim.id}:unsafe:{now.count}",
-        kind="No turn is known to help",
-        title="Switch it off, then trace it",
-        cautions=(*broken_by(trim, now), *cautions_of(case, trim)),
-        entry=_entry(trim.adjusters[0].id, trim.readings),
-        choices=(Choice(key="1", text="Say how the power is", command=AskPower()),),
-        why_heading="Why",
-        why=(
-            "Any turn by these slopes leads towards what breaks.",
-            "Read once more, or say a turn that you made.",
-        ),
-        marks_cell=True,
-    )
-
-
-def _sign_card(case: Case, trim: TurnTrim, now: Turning) -> Card:
-    """Say what the adjuster shows, and lead back to the suspects with it."""
-    name, sign = now.signs[0] if now.signs else (trim.adjusters[0].id, "at its end stop")
-    sign = _stays(trim, now, sign)
-    parts = trim.signs.get(sign, ())
-    log: tuple[Body, ...] = tuple(Finding(seen="will not set", place=p) for p in parts)
-    end = ended_as(trim, "left", f"{name} {sign}")
-    return Card(
-        id=f"trim:{trim.id}:sign:{now.count}",
-        kind="It does not set",
-        title=f"{name} {sign}",
-        cautions=cautions_of(case, trim),
-        entry=_entry(name, trim.readings),
-        choices=(
-            Choice(key="1", text="Trace it", log=(*log, end), go="trace"),
-            Choice(
-                key="2",
-                text="Track cleaned: go on",
-                log=(AdjusterFound(trim=trim.id, adjuster=name, word="dirty"),),
-            ),
-        )[: 2 if sign == "jumps" else 1],
-        why_heading="What that speaks for",
-        why=(
-            *_SIGN_WORDS.get(sign, ()),
-            *((f"Likely: {', '.join(parts)}.",) if parts else ()),
-            *sense_words(case, trim),
-        ),
-        marks_cell=True,
-    )
-
-
-_SIGN_WORDS = {
-    "does nothing": (
-        "Turned twice, and no reading moved: the adjuster, its wire, or what it sets.",
-    ),
-    "jumps": ("Its turns contradict each other: a dirty track. Clean it, or fit another.",),
-    "at its end stop": (
-        "The band lies beyond its travel. An adjuster near its end hides a fault elsewhere.",
-    ),
-    "does not come down": (
-        "At its end and still high: what it sets passes its input, senses nothing, or has no load.",
-    ),
-}
-
-
-def _stays(trim: TurnTrim, now: Turning, sign: str) -> str:
-    """A reading that is still high at the end stop does not come down."""
-    is_high = any(v.word == "high" for v in now.now.values())
-    return "does not come down" if sign == "at its end stop" and is_high else sign
-
-
 def _wait_card(case: Case, trim: TurnTrim, now: Turning) -> Card:
     """It is in its bands: wait until it stands still."""
     jumped, moving = bool(now.jumped), asked_for(trim, now)
@@ -288,7 +175,7 @@ def _wait_card(case: Case, trim: TurnTrim, now: Turning) -> Card:
         cautions=cautions_of(case, trim),
         leads=tuple(lead for r in moving for lead in where(case, r)),
         expect=band_words(moving[0]),
-        entry=_entry(moving[0].point or trim.adjusters[0].id, moving),
+        entry=value_entry(moving[0].point or trim.adjusters[0].id, moving),
         asks=trim_request(case, trim, [r.id for r in moving]),
         runners=(
             Choice(key="Alt+t", text="Take it as steady", log=(ended_as(trim, "right"),), focus=""),
@@ -303,6 +190,6 @@ def _wait_card(case: Case, trim: TurnTrim, now: Turning) -> Card:
 def turning_beside(case: Case, hand: Hand, trim: TurnTrim, down: int, along: int) -> Pick:
     """Turn by the arrow keys."""
     now = turning_of(case, trim)
-    names = names_of(trim)
+    names = tuple(a.id for a in trim.adjusters)
     usual = names[now.advice.turns[0][0]] if now.advice else names[0]
     return Pick(focus=trim.id, cell=arrowed(hand, names, usual, down, along))

@@ -6,8 +6,8 @@ from bench_lamp.case.hand import Hand
 from bench_lamp.case.trims.carrying import references_of, target_of
 from bench_lamp.case.trims.rounds import reads_of, round_of, since_live, steps_done
 from bench_lamp.case.trims.turning import turning_of
-from bench_lamp.stages.trim.kinds.transfer import STATE, as_turning
-from bench_lamp.stages.trim.kinds.turning_picture import dials, needle
+from bench_lamp.stages.trim.kinds.transfer.cards import STATE, as_turning
+from bench_lamp.stages.trim.kinds.turning.picture import dials, needle
 from bench_lamp.stages.trim.picture import TrimPicture, TrimRow
 from bench_lamp.units import exact
 
