@@ -103,7 +103,7 @@ def test_a_coil_is_counted_down_on_the_surface(bench_of):
     hands.settle()
     surface = hands.page.surface("trim")
     assert surface._tick.isActive()
-    assert "let it go" in hands.card.card.cautions[0]
+    assert hands.card.card.clock.is_on
     assert hands.card.clock.isVisible()
     assert hands.card.clock.text().startswith(("grip coil on: let go within", "grip coil: LET GO"))
     hands.press(Qt.Key.Key_C, Qt.KeyboardModifier.AltModifier, "c")

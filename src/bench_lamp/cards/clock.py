@@ -15,6 +15,11 @@ class CoilClock(Struct, frozen=True, kw_only=True):
     warm: float
 
 
+def is_cold(coil: CoilClock, now: float) -> bool:
+    """Return whether a coil is off, and has rested enough at a moment, in seconds of the same clock."""
+    return not coil.is_on and coil.rest_until <= now
+
+
 def coil_words(coil: CoilClock, now: float) -> tuple[str, str, float]:
     """Return what a coil’s clock says at a moment, its verdict, and what is left of its time, from 0 to 1.
 

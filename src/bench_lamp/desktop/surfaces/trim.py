@@ -87,7 +87,7 @@ class TrimCanvas(Painted):
         width = (self.width() - 16) / len(dials)
         for number, dial in enumerate(dials):
             left = 8 + number * width
-            box = QRectF(left + (width - side) / 2, y + look.px(16), side, side)
+            box = QRectF(left + (width - side) / 2, y + look.px(20), side, side)
             draw_dial(painter, look, dial, box)
             self.targets[f"dial:{dial.id}"] = box
             if dial.turn_text:
@@ -104,7 +104,7 @@ class TrimCanvas(Painted):
             self.line(
                 painter, name.translated(0, look.px(21)), dial.sub, (13, 400), "dim", flags=CENTRED
             )
-        return y + side + look.px(68)
+        return y + side + look.px(72)
 
     def _needle(self, painter: QPainter, needle: NeedleView, y: float) -> float:
         look, height = self.look, float(self.look.px(34))

@@ -9,7 +9,7 @@ from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPixmap, QResizeEven
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from bench_lamp.cards.card import Asked, Card
-from bench_lamp.cards.clock import CoilClock, coil_words
+from bench_lamp.cards.clock import CoilClock, coil_words, is_cold
 from bench_lamp.checks.board_map import LitMap
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.widgets.card_parts import ChoiceRow
@@ -103,7 +103,6 @@ class LitCard(QWidget):
 
     def _show_clock(self, clock: CoilClock | None) -> None:
         """Count a coil down while it is on or rests."""
-        self.clock.setVisible(clock is not None)
         if clock is not None and (clock.is_on or clock.rest_until):
             self._tick.start()
         else:
@@ -112,8 +111,11 @@ class LitCard(QWidget):
 
     def _count_down(self) -> None:
         clock = self.card.clock if self.card is not None else None
+        now = datetime.now(UTC).timestamp()
+        # A cold coil is no news: its caution says how long it may be on.
+        self.clock.setVisible(clock is not None and not is_cold(clock, now))
         if clock is not None:
-            self.clock.setText(coil_words(clock, datetime.now(UTC).timestamp())[0])
+            self.clock.setText(coil_words(clock, now)[0])
 
     def show_map(self, lit: LitMap | None, pictures: "Callable[[], Pictures]") -> None:
         """Show where the leads go, where that is on a picture and the card has the room."""

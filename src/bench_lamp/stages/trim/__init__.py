@@ -54,6 +54,7 @@ def _turn(case: Case, hand: Hand, step: int) -> Pick | None:
 def _keys(card: Card, offer: str) -> str:
     leave = f"Esc {'skip' if card.can_skip else 'back'}"
     turned = "  ·  ← → turned otherwise" if card.marks_cell else ""
+    turned += "  ·  Alt+c coil on, let go" if card.clock is not None and card.can_skip else ""
     return f"Enter{turned}  ·  {offer}  ·  {leave}" if offer else f"Enter{turned}  ·  {leave}"
 
 

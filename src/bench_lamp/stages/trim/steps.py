@@ -219,12 +219,12 @@ def _right_card(case: Case, trim: Trim, mine: list[OpenEnd]) -> Card:
     return Card(
         id=f"trim-right:{trim.id}",
         kind="It is right",
-        title=f"Right: {trim.name}",
+        title=f"Take {trim.name} as right?",
         cautions=cautions_of(case, trim),
         choices=(
             Choice(
                 key="1",
-                text="Take it; make good what is open",
+                text="Yes: make good what is open",
                 log=(TrimStep(trim=trim.id, step=RIGHT),),
             ),
         ),

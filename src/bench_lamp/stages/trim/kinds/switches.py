@@ -32,9 +32,7 @@ def switches_card(case: Case, hand: Hand, trim: SwitchesTrim) -> Card | None:
     return Card(
         id=f"trim:{trim.id}:{setting.id}",
         kind=f"{sum(s.is_right for s in stands(case, trim))} of {len(trim.settings)} stand right",
-        title=f"Set {setting.id} to {setting.want}"
-        if is_seen
-        else f"{setting.id}: how does it stand?",
+        title=f"Set {setting.id} to {setting.want}" if is_seen else f"How does {setting.id} stand?",
         cautions=cautions_of(case, trim),
         leads=(Lead(kind="hand", text=place),) if place else (),
         entry=Entry(

@@ -148,13 +148,11 @@ def clock_of(trim: StagesTrim, coil: grip.HeldCoil) -> CoilClock:
 
 
 def _cautions(case: Case, trim: StagesTrim, coil: grip.HeldCoil) -> tuple[str, ...]:
-    on = (
-        (f"The coil is on: let it go within {trim.on:g}\u202fs.",)
-        if coil.is_on
-        else (
-            f"{trim.coil or 'The coil'}: {trim.on:g}\u202fs at most, then {trim.rest:g}\u202fs of rest.",
-        )
-    )
+    if coil.is_on:
+        # The card counts it down.
+        return cautions_of(case, trim)
+    name = trim.coil or "The coil"
+    on = (f"{name}: {trim.on:g}\u202fs at most, then {trim.rest:g}\u202fs of rest.",)
     return (*on, *cautions_of(case, trim))
 
 
@@ -214,7 +212,7 @@ def _asked(
     if turns:
         return f"{name} {turn_text(turns)}", ()
     if not now.is_read or now.advice is None:
-        return f"{stage.name}: read its volts", ()
+        return f"Read the volts at {stage.name}", ()
     _, by = now.advice.turns[0]
     log = AdjusterTurned(trim=trim.id, adjuster=stage.adjuster, turns=by)
     return f"{stage.adjuster} {turn_words(by)}", (log,)

@@ -14,6 +14,8 @@ from bench_lamp.stages.trim.kinds.stages.cards import as_turning, current
 from bench_lamp.stages.trim.turns_of import said_turn
 from bench_lamp.units import parse_quantity
 
+#: A panel's line may be this much wider than what is allowed, to set by.
+ROUGH = 2.0
 _PANEL = re.compile(r"panel\s+(\S+)(?:\s+true\s+(\S+))?", re.IGNORECASE)
 
 
@@ -56,8 +58,14 @@ def _panel_typed(case: Case, trim: StagesTrim, stage: GripStage, match: re.Match
                 what=f"{shown:g} lies beyond the panel’s pairs",
                 mend="Put the meter on and read it: panel 23 true 28.4 is one more pair.",
             )
+        true, half = found
+        if half > ROUGH * trim.within:
+            return Refused(
+                what=f"The panel says {true:.0f} ± {half:.0f}\u202fV: too rough to set by",
+                mend="Read the meter, or add pairs: panel 23 true 28.4.",
+            )
         body = TrimRead(
-            trim=trim.id, what=stage.id, value=found[0], resolution=found[1], source=grip.PANEL
+            trim=trim.id, what=stage.id, value=round(true, 1), resolution=0.1, source=grip.PANEL
         )
         return Accepted(log=(body,), cell="")
     true = have if true is None else true

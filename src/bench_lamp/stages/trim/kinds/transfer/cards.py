@@ -30,7 +30,7 @@ def as_turning(trim: TransferTrim, want: Target) -> TurnTrim:
         readings=(
             TrimReading(
                 id=trim.state,
-                name=f"at the pad, {trim.state}",
+                name=f"pad, {trim.state}",
                 band=Band(want.volts - want.within, want.volts + want.within),
                 red=trim.red,
                 black=trim.black,
