@@ -39,6 +39,7 @@ from bench_lamp.journal.events import (  # noqa: E402
     ReadingTaken,
 )
 from bench_lamp.journal.ids import IdMaker  # noqa: E402
+from bench_lamp.journal.proof_events import FunctionTried  # noqa: E402
 
 NOON = datetime(2026, 11, 17, 12, 0, tzinfo=UTC)
 
@@ -120,6 +121,10 @@ class Job:
         for point in self.profile.test_points:
             if not names or point.id in names:
                 self.read(**{point.id: (point.practice or point.design).middle})
+
+    def works(self) -> None:
+        """Try everything that the customer does with it: all of it works."""
+        self.log(*(FunctionTried(step=f.name, word="works") for f in self.profile.functions))
 
     @property
     def state(self) -> JobState:

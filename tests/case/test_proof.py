@@ -14,6 +14,7 @@ from bench_lamp.stages import card_for
 @pytest.fixture
 def proved(live_job):
     live_job.read_healthy(*(p.id for p in live_job.profile.test_points))
+    live_job.works()
     assert is_proved(live_job.seen().case)
     return live_job
 
@@ -79,7 +80,7 @@ def test_ripple_limits_by_what_feeds_the_point(job, point, limit):
 
 
 def test_with_nothing_to_read_nothing_is_proved(make_job, ruskel):
-    job = make_job(replace(ruskel, test_points=()))
+    job = make_job(replace(ruskel, test_points=(), functions=(), full_loads=(), burn_in=None))
     assert proof_progress(job.seen().case) == (0, 0)
     assert not is_proved(job.seen().case)
     assert card_for("prove", *job.seen()).title == "Nothing can be proved"
@@ -116,6 +117,7 @@ def test_the_complaint_is_asked_about_anew_after_a_change(proved):
     assert is_proved(proved.seen().case)
     proved.log(ActionDone(action="reseated", target="J3"))
     proved.read_healthy()
+    proved.works()
     assert unproved(proved.seen().case) == ("The complaint: nobody has said that it is gone.",)
     proved.log(ComplaintAsked(is_gone=False))
     assert not is_proved(proved.seen().case)

@@ -19,7 +19,6 @@ from bench_lamp.desktop import loading, navigation, window
 from bench_lamp.desktop.surfaces import SURFACES
 from bench_lamp.desktop.widgets.headed import Headed
 from bench_lamp.journal.reader import JournalReader
-from bench_lamp.stages.prove.cards import next_to_prove
 from bench_lamp.views import find, path
 
 HEALTHY = {"P": "9.4", "L1": "5.01", "D1": "5.02", "Q": "14.6", "D": "18.0", "E": "35.2", "D2": "35.1",
@@ -79,13 +78,11 @@ def test_the_demo_job_from_three_readings_to_the_sheet(open_bench, tmp_path):
     hands.read(D="17.9")
 
     hands.shortcut("Alt+9")
-    while point := next_to_prove(*hands.seen):
-        hands.read(**{point.id: {**HEALTHY, "A": "5.08", "B": "10.4", "C": "18.0"}[point.id]})
-    assert hands.title == "Gone, as the customer would see it?"
-    hands.type("1")
-    hands.settle()
+    assert hands.title == "Read C, +18 V lamps", "what was bad is read first"
+    hands.prove(**HEALTHY, A="5.08", B="10.4", C="18.0")
+    assert hands.state.complaint_where == "machine"
     assert hands.title == "All points read again, all good"
-    hands.type("1")
+    hands.enter()
     hands.settle()
 
     assert hands.session.stage == "handback"

@@ -415,8 +415,7 @@ def test_a_repaired_port_is_proved_by_the_lane_that_failed(at):
     hands.enter("2")
     hands.shortcut("Alt+9")
     assert hands.title == "Gone, as the customer would see it?"
-    hands.type("1")
-    hands.settle()
+    hands.prove()
     assert hands.title == "All points read again, all good"
 
 

@@ -53,6 +53,14 @@ from bench_lamp.journal.open_events import (
     OpenEnd,
 )
 from bench_lamp.journal.part_events import PartMeasured, PlateRead, StockMoved
+from bench_lamp.journal.proof_events import (
+    BurnBegun,
+    BurnEnded,
+    FirstMinuteWatched,
+    FunctionTried,
+    HeatFelt,
+    LoadStepRead,
+)
 from bench_lamp.journal.reader import checked_event
 from bench_lamp.journal.rows import COLUMNS, VERSION, JournalError, SetAside, to_event, to_row
 from bench_lamp.journal.sums import read_parents
@@ -141,6 +149,12 @@ EVERY_BODY = st.one_of(
     st.builds(SwitchStood, trim=TRIMS, setting=WORDS, position=WORDS),
     st.builds(TrimEnded, trim=TRIMS, reason=WORDS),
     st.builds(PlaceTried, place=WORDS),
+    st.builds(FunctionTried, step=WORDS, text=WORDS),
+    st.builds(FirstMinuteWatched, text=WORDS),
+    st.builds(LoadStepRead, point=TRIMS, share=FIGURES, ohms=FIGURES, volts=FIGURES),
+    st.builds(HeatFelt, part=WORDS, celsius=FIGURES),
+    st.builds(BurnBegun, hours=FIGURES, every_min=FIGURES, points=st.tuples(TRIMS)),
+    st.builds(BurnEnded, reason=WORDS),
     st.builds(StockMoved, part=WORDS, place=WORDS, count=st.integers(-5, 5)),
     st.builds(SelfTestSeen, test=WORDS, code=WORDS),
     st.builds(CellsMarked, test=WORDS, cells=NAMES, mark=WORDS, showed=WORDS),

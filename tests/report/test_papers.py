@@ -57,6 +57,7 @@ def test_the_sheet_has_readings_before_and_after(told):
 def test_a_proved_job_says_so(told):
     told.read_healthy()
     assert make_sheet(told.seen().case).proof.startswith("Not proved"), "nobody asked the customer"
+    told.works()
     told.log(ComplaintAsked(is_gone=True), JobClosed(proved=True))
     sheet = make_sheet(told.seen().case)
     assert sheet.proof.startswith("Proved: 14 of 14")

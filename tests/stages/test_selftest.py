@@ -926,6 +926,7 @@ def test_a_repair_is_proved_by_the_test_that_failed(ostrel):
     assert card.title == "Repeat the self-test: Port A, keyboard rows"
     assert card.choices[0].focus == "lane:PA"
     say(ostrel, "00>00 FF>FF 55>55 AA>AA", "lane:PA")
+    ostrel.works()
     assert card_for("prove", *ostrel.seen()).title == "All points read again, all good"
     assert is_proved(ostrel.seen().case)
 

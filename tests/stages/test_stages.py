@@ -227,6 +227,7 @@ def test_one_fault_from_absent_to_proved(live_job):
     assert not is_proved(job.seen().case)
     job.switch("live")
     job.read_healthy()
+    job.works()
     assert is_proved(job.seen().case)
     (marked,) = card_for("prove", *job.seen()).choices
     assert marked.log == (StageMarked(stage="prove", mark="done"),)
@@ -340,6 +341,7 @@ def test_a_low_rail_asks_for_its_ripple_first(live_job):
 
 def test_handing_back_names_the_open_ends(live_job):
     live_job.read_healthy()
+    live_job.works()
     live_job.read(C=0.1)
     card = card_for("handback", *live_job.seen())
     assert card.cautions == (
@@ -387,7 +389,7 @@ def test_the_power_question_logs_what_is_chosen(job):
 
 
 def test_a_short_profile_works_from_intake_to_proof(make_job, ruskel):
-    job = make_job(ruskel)
+    job = make_job(replace(ruskel, functions=(), full_loads=(), burn_in=None))
     answered(job, fuse="T1.6A")
     job.switch("live")
     job.read_healthy()

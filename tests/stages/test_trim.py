@@ -602,9 +602,9 @@ def test_a_switch_is_asked_how_it_came_then_set_and_both_stay(job_of):
 
 def test_what_was_begun_and_not_ended_is_no_proof_and_a_repair_asks_for_it_again(job_of):
     job = five(job_of, "5.02", "5.02", "5.02")
-    assert any("+5 V: begun" in text for text in unproved(job.seen().case))
+    assert any("+5 V is not set yet" in text for text in unproved(job.seen().case))
     job.log(*card_for("trim", *job.seen(focus="five")).choices[0].log)
-    assert not any("begun" in text for text in unproved(job.seen().case))
+    assert not any("not set yet" in text for text in unproved(job.seen().case))
     job.log(PartReplaced(part="U1", out="a", fitted="b"))
     assert next(i for i in trim_items(job.seen().case) if i.trim.id == "five").status == "under way"
     assert card_for("trim", *job.seen(focus="five")).title == "Read servo +5 V"

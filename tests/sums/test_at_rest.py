@@ -1,5 +1,7 @@
 """What hangs around a part, by the circuit: against sums done by hand."""
 
+import math
+
 import pytest
 
 from bench_lamp.board import load_profile
@@ -62,3 +64,20 @@ def test_the_range_of_a_dropper_ends_where_the_load_takes_all_that_it_carries(ri
     assert low == 0.0
     assert high == pytest.approx((raw - 4.8) / 3.84e-3, rel=0.02)
     assert range_of_dropper(rig, "R1", (8.0, 9.0)) == (0.0, 0.0)
+
+
+def test_a_load_pulls_a_raw_rail_down_and_a_regulator_holds_until_it_limits(library):
+    """Ruskel: 36.2 V up to 2 A; 12 Ω would want 3 A of it, more than its limit of 2.2 A."""
+    from bench_lamp.sums.at_rest import under_load
+
+    ruskel = library.get("ruskel-36")
+    bare, loaded = under_load(ruskel, "out", 0.0), under_load(ruskel, "out", 18.0)
+    assert bare[0] == pytest.approx(36.2, rel=0.01)
+    assert loaded[0] == pytest.approx(36.2, rel=0.01)
+    assert under_load(ruskel, "out", 12.0)[0] < 30.0
+    raw, raw_loaded = under_load(ruskel, "raw", 0.0), under_load(ruskel, "raw", 30.0)
+    assert raw_loaded[0] < raw[0] - 2
+    assert raw_loaded[1] > raw[1]
+    # Two ohms of winding and a few of charging: the drop is of their size at 1.5 A.
+    assert 2 < raw[0] - raw_loaded[0] < 12
+    assert math.isnan(under_load(ruskel, "nowhere", 10.0)[0])

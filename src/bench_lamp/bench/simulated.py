@@ -103,6 +103,8 @@ class SimulatedBoard:
         assert number is not None
         part = self.tree.parts[number]
         values = self._values(number, part, request)
+        if request.load_ohms:
+            values.shunt[net][:] += 1 / request.load_ohms
         i = part.index(net)
         if request.kind == TestKind.OHM:
             lead = "black" if request.swapped else "red"

@@ -16,6 +16,7 @@ from bench_lamp.board.blocks import (
 from bench_lamp.board.logic_consistency import check_logic
 from bench_lamp.board.naming import Loc, unknown_name
 from bench_lamp.board.profile import Profile
+from bench_lamp.board.proof_consistency import check_proof
 from bench_lamp.board.trim_consistency import check_trims
 from bench_lamp.units import Band, exact
 
@@ -39,6 +40,7 @@ def cross_check(profile: Profile) -> Iterator[tuple[Loc, str]]:
     yield from _part_notes(profile)
     yield from check_logic(profile)
     yield from check_trims(profile)
+    yield from check_proof(profile)
     if profile.mains_fuse and profile.mains_fuse not in {f.id for f in profile.fuses}:
         known = tuple(f.id for f in profile.fuses)
         yield ("mains_fuse",), unknown_name("fuse", profile.mains_fuse, known)
@@ -97,6 +99,7 @@ def _doubles(profile: Profile) -> Iterator[tuple[Loc, str]]:
         "self_tests",
         "trims",
         "transport",
+        "functions",
         "pictures",
     )
     for name in lists:

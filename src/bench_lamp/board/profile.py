@@ -11,6 +11,7 @@ from bench_lamp.board.hardware import Coil, OutputRow, PinMap, Semiconductor, Sw
 from bench_lamp.board.hazards import Hazard
 from bench_lamp.board.map import Picture, Spot
 from bench_lamp.board.part_notes import Amendment, Pins, Spec
+from bench_lamp.board.proving import BurnIn, FullLoad, Function
 from bench_lamp.board.self_tests import MatrixTest, SelfTest
 from bench_lamp.board.trims import Shaken, Trim
 from bench_lamp.board.written import FromFile, Fuse, Limits, Seconds, Volts
@@ -165,6 +166,10 @@ class Profile(FromFile, frozen=True, kw_only=True):
     trims: tuple[Trim, ...] = ()
     #: What is gone through by place after a journey, before power.
     transport: tuple[Shaken, ...] = ()
+    #: What the customer does with it, the supplies' full loads, and the burn-in: how it is proved.
+    functions: tuple[Function, ...] = ()
+    full_loads: tuple[FullLoad, ...] = ()
+    burn_in: BurnIn | None = None
     #: Pictures of the boards' sides, and where points, parts and grounds are on them, by name.
     pictures: tuple[Picture, ...] = ()
     spots: Mapping[str, Spot] = field(default_factory=dict)

@@ -14,7 +14,7 @@ _WIDTH = 4000
 #: Lists of a profile whose entries have an id.
 _LISTS = frozenset(
     """test_points power parts coils rows pin_maps semiconductors switches
-    chips lanes images self_tests trims transport pictures""".split()  # noqa: SIM905
+    chips lanes images self_tests trims transport functions pictures""".split()  # noqa: SIM905
 )
 
 

@@ -7,7 +7,7 @@ from msgspec import Struct, field
 
 from bench_lamp.board.change import Change
 from bench_lamp.board.profile import MeterMode
-from bench_lamp.cards.clock import CoilClock
+from bench_lamp.cards.clock import CoilClock, DueClock
 from bench_lamp.cards.commands import Command
 from bench_lamp.instrument import LogicRequest, Request, Shown, TrimRequest
 from bench_lamp.journal.events import Body, StageId
@@ -100,8 +100,8 @@ class Card(Struct, frozen=True, kw_only=True):
     #: `about 10 s`.
     effort: str = ""
     cautions: tuple[str, ...] = ()
-    #: A coil that is counted down on the card; None for none.
-    clock: CoilClock | None = None
+    #: A coil or a due moment that is counted down on the card; None for none.
+    clock: CoilClock | DueClock | None = None
     leads: tuple[Lead, ...] = ()
     #: The band to expect, large; then the drawing's and the last visit's, small.
     expect: str = ""

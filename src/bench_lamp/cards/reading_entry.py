@@ -34,7 +34,7 @@ UNPOWERED_WORDS = {"ohm": "An ohms reading", "diode": "A diode test", "tone": "A
 def take_reading(case: Case, hand: Hand, entry: Entry, typed: Typed) -> Answer:
     """Decide on a reading that was typed, or shown by an instrument; appends nothing itself."""
     try:
-        quantity, mode = _quantity(entry, typed)
+        quantity, mode = quantity_of(entry, typed)
     except UnitError as exc:
         return Refused(what=str(exc), mend=exc.hint)
     if entry.field == LEFT:
@@ -72,7 +72,7 @@ def typed_value(entry: Entry, text: str) -> float | None:
         return None
 
 
-def _quantity(entry: Entry, typed: Typed) -> tuple[Quantity, MeterMode]:
+def quantity_of(entry: Entry, typed: Typed) -> tuple[Quantity, MeterMode]:
     """Return a value with its mode: as the instrument gave it, or as the text says."""
     shown = typed.shown
     if shown is None:

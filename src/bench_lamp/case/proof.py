@@ -4,10 +4,12 @@ from collections.abc import Iterator
 
 from bench_lamp.board import TestPoint
 from bench_lamp.case.case import Case, remembered
+from bench_lamp.case.proving.burn import burn_doubts
+from bench_lamp.case.proving.ends import loose_ends
+from bench_lamp.case.proving.loads import load_doubts
+from bench_lamp.case.proving.run import first_minute, run_doubts
 from bench_lamp.case.readings import JudgedReading, steady
 from bench_lamp.case.selftest_open import selftest_doubts
-from bench_lamp.case.trims.items import trim_doubts
-from bench_lamp.journal.check_ids import CheckId
 
 
 def is_proved_point(case: Case, point: TestPoint) -> bool:
@@ -41,16 +43,31 @@ def unproved(case: Case) -> tuple[str, ...]:
         found.append("No point of this profile can be read: nothing is proved.")
     elif done < total:
         found.append(f"{done} of {total} points read since the last change, and good.")
-    if state.out:
-        found.append(f"{', '.join(sorted(state.out))} is still off from a test.")
-    if state.hung:
-        found.append(f"{', '.join(sorted(state.hung))} is still on from a test.")
     found += open_end_words(case)
     found += selftest_doubts(case)
-    found += trim_doubts(case)
+    found += _first_minute_words(case)
+    found += run_doubts(case)
+    found += load_doubts(case)
+    found += burn_doubts(case)
     if state.complaint and not is_complaint_gone(case):
-        found.append("The complaint: nobody has said that it is gone.")
+        found.append(_complaint_words(case))
     return tuple(found)
+
+
+def _complaint_words(case: Case) -> str:
+    event, _ = case.state.complaint_asked
+    if not event or case.state.is_before_change(event):
+        return "The complaint: nobody has said that it is gone."
+    if case.state.complaint_where == "never showed":
+        return "The complaint never showed here."
+    return "The complaint is still there."
+
+
+def _first_minute_words(case: Case) -> tuple[str, ...]:
+    found = first_minute(case)
+    if found is None or found.word == "quiet":
+        return ()
+    return (f"First minute: {found.word}{' ' * bool(found.text)}{found.text}.",)
 
 
 def is_proved(case: Case) -> bool:
@@ -65,12 +82,8 @@ def is_complaint_gone(case: Case) -> bool:
 
 
 def open_end_words(case: Case) -> tuple[str, ...]:
-    """Say what must be made good: parts on order, temporary ones, links, what was left out."""
-    left_out = (n for n, note in case.state.checks.items() if note.word == "left out")
-    return (
-        *(f"{end.target}: {end.text or end.what}." for end in case.state.open_ends),
-        *(f"{CheckId.read(name).target}: left out." for name in left_out),
-    )
+    """Say what must be made good, as it stands on the sheet."""
+    return tuple(end.customer for end in loose_ends(case))
 
 
 def waiting(case: Case) -> Iterator[TestPoint]:

@@ -72,7 +72,10 @@ def _windings(profile: Profile, tree: FeedTree, transformer: Transformer) -> lis
     bare = [_part(profile, net, tree.downstream_nets({net})) for net in transformer.to]
     fuse = next((b.rating.amps for b in primary if isinstance(b, FuseBlock)), MAINS_A)
     core_va = CORE_ROOM * fuse * (inlet.volts if inlet else 230.0)
-    sized = [_made_for(p, v, core_va) for p, v in zip(bare, transformer.to.values(), strict=True)]
+    sized = [
+        _made_for(p, v, core_va, _full_amps(profile, p))
+        for p, v in zip(bare, transformer.to.values(), strict=True)
+    ]
     whole_va = sum(v * amps for v, amps in zip(transformer.to.values(), sized, strict=True))
     loaded = [v * _rms_amps(p) for p, v in zip(bare, transformer.to.values(), strict=True)]
     return [
@@ -102,10 +105,17 @@ def _rms_amps(part: TreePart) -> float:
     return part.rated_amps * (CHARGING_RMS if is_rectified else 1.0)
 
 
-def _made_for(part: TreePart, volts: float, core_va: float) -> float:
+def _full_amps(profile: Profile, part: TreePart) -> float:
+    """Return what the supplies behind a winding are made to give, beside what the board draws itself."""
+    nets = {p.id: p.net for p in profile.test_points}
+    return sum(f.amps for f in profile.full_loads if nets.get(f.point) in part.nets)
+
+
+def _made_for(part: TreePart, volts: float, core_va: float, full: float) -> float:
     """Return the RMS amperes that a winding is made for."""
     fuse = next((f.rating.amps for f in part.fuses if f.from_ == part.root), 0.0)
-    return max(LOAD_ROOM * _rms_amps(part), FUSE_ROOM * fuse, LEAST_OF_CORE * core_va / volts)
+    loaded = _rms_amps(part) * (1 + full / part.rated_amps) if part.rated_amps else full
+    return max(LOAD_ROOM * loaded, FUSE_ROOM * fuse, LEAST_OF_CORE * core_va / volts)
 
 
 def _dc_part(profile: Profile, tree: FeedTree, inlet: Inlet) -> TreePart:

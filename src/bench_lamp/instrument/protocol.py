@@ -24,6 +24,8 @@ class Request(Struct, frozen=True, kw_only=True):
     swapped: bool = False
     #: Blocks and connectors that were mended since; a simulated board heeds it.
     mended: frozenset[str] = frozenset()
+    #: A test load on the target, in ohms; 0 for none.
+    load_ohms: float = 0.0
     #: Moments after the leads touch, for ohms on a capacitor that charges; empty for one reading.
     seconds: tuple[float, ...] = ()
     #: The ohms range that is held meanwhile: resistance behind its test volts, and full scale.

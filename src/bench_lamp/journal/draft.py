@@ -42,8 +42,9 @@ from bench_lamp.journal.open_events import (
     OpenEnd,
 )
 from bench_lamp.journal.part_events import PartMeasured, PlateRead, StockMoved
+from bench_lamp.journal.proof_events import ProofBody
 from bench_lamp.journal.staleness import targets_below
-from bench_lamp.journal.state import JobState, Logged, PowerState, Reading, TrimTold
+from bench_lamp.journal.state import JobState, Logged, PowerState, ProofTold, Reading, TrimTold
 from bench_lamp.journal.trim_events import PlaceTried, TrimBody
 
 #: Actions that open something for a test, and those that make it good again.
@@ -102,6 +103,10 @@ class Draft:
         """Take what was said of something that is set."""
         told = TrimTold(event=event.id, at=event.at, body=body)
         self.trims[body.trim] = (*self.trims.get(body.trim, ()), told)
+
+    def prove(self, event: Event, body: ProofBody) -> None:
+        """Take what was said of the proof."""
+        self.add("proving", ProofTold(event=event.id, at=event.at, body=body))
 
     def tell(self, event: Event, body: LogicBody) -> None:
         """Take a result of the logic."""
@@ -281,12 +286,13 @@ _STEPS: dict[type, Callable[[Draft, Event, Any], None]] = {
     GateMarked: _gate,
     OpenEnd: _open_end,
     ComplaintAsked: lambda draft, event, body: draft.fields.update(
-        complaint_asked=(event.id, body.is_gone)
+        complaint_asked=(event.id, body.is_gone), complaint_where=body.where
     ),
     LoadHung: lambda draft, _, body: (draft.hung.add if body.is_on else draft.hung.discard)(
         body.load
     ),
     **dict.fromkeys(get_args(LogicBody), Draft.tell),
     **dict.fromkeys(get_args(TrimBody), Draft.trim),
+    **dict.fromkeys(get_args(ProofBody), Draft.prove),
     PlaceTried: lambda draft, _, body: draft.shaken.update({body.place: body.word}),
 }

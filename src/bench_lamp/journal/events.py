@@ -15,14 +15,9 @@ from bench_lamp.journal.logic_events import (
     RoundBegun,
     SelfTestSeen,
 )
-from bench_lamp.journal.open_events import (
-    ComplaintAsked,
-    JobWithdrawn,
-    KindCorrected,
-    LoadHung,
-    OpenEnd,
-)
+from bench_lamp.journal.open_events import OpenBody
 from bench_lamp.journal.part_events import PartBody
+from bench_lamp.journal.proof_events import ProofBody
 from bench_lamp.journal.trim_events import PlaceTried, TrimBody
 
 Power = Literal["off", "discharged", "live"]
@@ -272,14 +267,11 @@ Body = (
     | SeriesTaken
     | CheckNoted
     | GateMarked
-    | LoadHung
-    | OpenEnd
-    | ComplaintAsked
-    | KindCorrected
-    | JobWithdrawn
+    | OpenBody
     | PartBody
     | TrimBody
     | PlaceTried
+    | ProofBody
 )
 
 #: Event class by the `kind` that is stored.

@@ -37,6 +37,8 @@ class ComplaintAsked(Struct, frozen=True, kw_only=True):
 
     kind: Literal["complaint asked"] = "complaint asked"
     is_gone: bool
+    #: Where that was seen; empty in journals from before it was asked.
+    where: Literal["", "machine", "bench", "never showed"] = ""
 
 
 class KindCorrected(Struct, frozen=True, kw_only=True):
@@ -51,3 +53,6 @@ class JobWithdrawn(Struct, frozen=True, kw_only=True):
 
     kind: Literal["job withdrawn"] = "job withdrawn"
     reason: str = ""
+
+
+OpenBody = LoadHung | OpenEnd | ComplaintAsked | KindCorrected | JobWithdrawn

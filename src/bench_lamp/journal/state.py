@@ -23,6 +23,7 @@ from bench_lamp.journal.events import (
 from bench_lamp.journal.logic_state import NOTHING_TOLD, LogicState
 from bench_lamp.journal.open_events import OpenEnd
 from bench_lamp.journal.part_events import PartMeasured, StockMoved
+from bench_lamp.journal.proof_events import ProofBody
 from bench_lamp.journal.trim_events import TrimBody
 
 #: Name of the safety check before the first switching on, as a gate of its own.
@@ -104,6 +105,14 @@ class TrimTold(Struct, frozen=True, kw_only=True):
     body: TrimBody
 
 
+class ProofTold(Struct, frozen=True, kw_only=True):
+    """What was said of the proof, and when."""
+
+    event: str
+    at: datetime
+    body: ProofBody
+
+
 class Logged(Struct, frozen=True, kw_only=True):
     """An event on the tape, with who struck it and why."""
 
@@ -139,6 +148,10 @@ class JobState(Struct, frozen=True, kw_only=True):
     open_ends: tuple[OpenEnd, ...] = ()
     #: Id of the event that said whether the complaint is gone, and whether it is.
     complaint_asked: tuple[str, bool] = ("", False)
+    #: Where that was seen: `machine`, `bench`, `never showed`.
+    complaint_where: str = ""
+    #: What was said of the proof, in order.
+    proving: tuple[ProofTold, ...] = ()
     actions: tuple[ActionDone, ...] = ()
     replaced: tuple[PartReplaced, ...] = ()
     #: Parts that were put into the shop's drawers, or taken out.

@@ -166,3 +166,41 @@ def _at_rest(profile: Profile, net: str) -> Callable[[float], tuple[float, float
         return found[0], found[1]
 
     return solve
+
+
+def under_load(profile: Profile, net: str, ohms: float) -> tuple[float, float]:
+    """Return what a net reads with a resistor hung on it, and its ripple peak to peak, in volts.
+
+    Parameters
+    ----------
+    profile : Profile
+        Whose circuit it is; its own loads stay on.
+    net : str
+        A DC or AC net; of an AC net the volts are RMS.
+    ohms : float
+        What hangs on; 0 for nothing.
+
+    Returns
+    -------
+    tuple of float
+        Volts and ripple, both above 0; NaN where the circuit does not know the net or the case has
+        no solution.
+    """
+    from bench_lamp.circuit import compile_tree
+    from bench_lamp.circuit.solve import solve_part
+    from bench_lamp.circuit.values import draw_values
+
+    tree = compile_tree(profile)
+    number = tree.part_of(net) if tree is not None else None
+    if tree is None or number is None:
+        return math.nan, math.nan
+    part = tree.parts[number]
+    values = draw_values(part, 1, 0)
+    if ohms:
+        values.shunt[net][:] += 1 / ohms
+    found, place = solve_part(part, values), part.nets.index(net)
+    if not found.has_converged[0]:
+        return math.nan, math.nan
+    is_ac = bool(part.is_ac[place]) if not part.is_dc else False
+    volts = abs(float(found.volts[0, place]))
+    return (volts / math.sqrt(2), 0.0) if is_ac else (volts, float(found.ripple[0, place]))

@@ -8,7 +8,6 @@ from msgspec import Struct
 
 from bench_lamp.case.case import Case
 from bench_lamp.case.cold_checks import UNNAMED, WORD_SHAPES, ColdKind
-from bench_lamp.case.trims.items import name_of, unit_of
 from bench_lamp.journal import Logged
 from bench_lamp.journal.check_ids import READY, CheckId
 from bench_lamp.journal.events import (
@@ -40,22 +39,11 @@ from bench_lamp.journal.open_events import (
     OpenEnd,
 )
 from bench_lamp.journal.part_events import PartMeasured, PlateRead, StockMoved
-from bench_lamp.journal.trim_events import (
-    AdjusterFound,
-    AdjusterTurned,
-    CoilHeld,
-    PanelPaired,
-    PlaceTried,
-    ReferenceRead,
-    SwitchStood,
-    TrimEnded,
-    TrimRead,
-    TrimStep,
-)
 from bench_lamp.units import engineering, exact
-from bench_lamp.units.turns import turn_text
 from bench_lamp.views.guard import failed
 from bench_lamp.views.reading_words import Words, reading_words
+from bench_lamp.views.tape_proof import PROOF_WORDS
+from bench_lamp.views.tape_trim import TRIM_WORDS
 
 #: The reason that undo writes; such strikes are not themselves undone by the next one.
 UNDO = "undone"
@@ -129,19 +117,6 @@ def _measured(case: Case, body: PartMeasured) -> Words:
     return f"{body.part} {body.text}", shape, body.verdict, (f"Measured {body.state}.",)
 
 
-def _trim_name(case: Case, trim: str) -> str:
-    found = case.profile.trim(trim)
-    return found.name if found is not None else trim
-
-
-def _trim_read(case: Case, body: TrimRead) -> Words:
-    trim = case.profile.trim(body.trim)
-    value = exact(body.value, unit_of(trim, body.what) if trim is not None else "", figures=8)
-    what = name_of(trim, body.what) if trim is not None else body.what
-    short = body.what.rpartition(":")[2]
-    return f"{short} {value}", "", body.source or "read", (what,)
-
-
 def _stock(_: Case, body: StockMoved) -> Words:
     verb = "put in" if body.count > 0 else "taken out"
     return f"{abs(body.count)} × {body.part}", "", body.place, (f"{verb}: {body.place}",)
@@ -189,21 +164,8 @@ _WORDS: dict[type, Callable[[Case, Any], Words]] = {
     ActionDone: lambda _, b: (f"{b.target} {b.action}", "", "done", ()),
     PartReplaced: _replaced,
     PartMeasured: _measured,
-    TrimRead: _trim_read,
-    AdjusterTurned: lambda _, b: (f"{b.adjuster} {turn_text(b.turns)}", "", "turned", ()),
-    AdjusterFound: lambda _, b: (f"{b.adjuster} {b.word}", "", b.text or "adjuster", ()),
-    TrimStep: lambda case, b: (b.step, "", b.text or "done", (_trim_name(case, b.trim),)),
-    PanelPaired: lambda _, b: (f"panel {b.shown:g}", "", f"{b.true:g}\u202fV true", ()),
-    ReferenceRead: lambda _, b: (
-        f"reference {b.shown:g}\u202fV",
-        "",
-        b.state,
-        (f"at {b.setting:g}\u202fV",),
-    ),
-    CoilHeld: lambda _, b: ("coil on" if b.is_on else "coil let go", "", "grip", ()),
-    SwitchStood: lambda _, b: (f"{b.setting} {b.position}", "", b.when, ()),
-    TrimEnded: lambda case, b: (_trim_name(case, b.trim), "", b.reason or b.word, ()),
-    PlaceTried: lambda _, b: (f"{b.place} {b.word}", "", "after the journey", ()),
+    **TRIM_WORDS,
+    **PROOF_WORDS,
     PlateRead: lambda _, b: (f"serial {b.serial}", "", "on the plate", ()),
     StockMoved: _stock,
     StageMarked: lambda _, b: (f"{b.stage} {b.mark}", "", "marked", ()),
@@ -234,7 +196,7 @@ _WORDS: dict[type, Callable[[Case, Any], Words]] = {
     ComplaintAsked: lambda _, b: (
         "complaint",
         "within" if b.is_gone else "absent",
-        "gone" if b.is_gone else "still there",
+        f"gone, {b.where}".rstrip(", ") if b.is_gone else b.where or "still there",
         (),
     ),
     Note: lambda _, b: ("advice" if b.about == "advice" else "note", "", b.text, (b.text,)),

@@ -60,7 +60,7 @@ def _trim() -> MakeSurface:
 
 
 def _prove() -> MakeSurface:
-    from bench_lamp.desktop.surfaces.rails import ProveSurface
+    from bench_lamp.desktop.surfaces.prove import ProveSurface
 
     return ProveSurface
 

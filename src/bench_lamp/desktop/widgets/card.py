@@ -9,7 +9,7 @@ from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPixmap, QResizeEven
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from bench_lamp.cards.card import Asked, Card
-from bench_lamp.cards.clock import CoilClock, coil_words, is_cold
+from bench_lamp.cards.clock import CoilClock, DueClock, clock_words, is_quiet, is_ticking
 from bench_lamp.checks.board_map import LitMap
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.widgets.card_parts import ChoiceRow
@@ -101,9 +101,9 @@ class LitCard(QWidget):
             self._area.verticalScrollBar().setValue(0)
         self.take_keys()
 
-    def _show_clock(self, clock: CoilClock | None) -> None:
-        """Count a coil down while it is on or rests."""
-        if clock is not None and (clock.is_on or clock.rest_until):
+    def _show_clock(self, clock: CoilClock | DueClock | None) -> None:
+        """Count down a coil that is on or rests, and a moment that is due."""
+        if is_ticking(clock):
             self._tick.start()
         else:
             self._tick.stop()
@@ -113,9 +113,9 @@ class LitCard(QWidget):
         clock = self.card.clock if self.card is not None else None
         now = datetime.now(UTC).timestamp()
         # A cold coil is no news: its caution says how long it may be on.
-        self.clock.setVisible(clock is not None and not is_cold(clock, now))
+        self.clock.setVisible(not is_quiet(clock, now))
         if clock is not None:
-            self.clock.setText(coil_words(clock, now)[0])
+            self.clock.setText(clock_words(clock, now)[0])
 
     def show_map(self, lit: LitMap | None, pictures: "Callable[[], Pictures]") -> None:
         """Show where the leads go, where that is on a picture and the card has the room."""

@@ -5,8 +5,8 @@ import math
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
+from bench_lamp.cards.picture import DialView
 from bench_lamp.desktop.look import Look
-from bench_lamp.stages.trim.picture import DialView
 
 #: The arc of an adjuster's travel, in degrees; a whole turn is 360.
 ARC = 270.0

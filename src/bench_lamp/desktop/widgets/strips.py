@@ -3,8 +3,8 @@
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
+from bench_lamp.cards.picture import DriftView, LineView, NeedleView
 from bench_lamp.desktop.look import Look
-from bench_lamp.stages.trim.picture import DriftView, LineView, NeedleView
 
 #: How much of a strip its band takes.
 BAND = 0.34

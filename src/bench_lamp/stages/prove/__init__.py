@@ -1,14 +1,15 @@
-"""The stage Prove: every point read again since the last change, and good.
+"""The stage Prove: open ends, the complaint, every point again, the run, full load, burn-in, and what is left open.
 
 May import: what stages may. Must not import: another stage.
 """
 
 from collections.abc import Iterator
 
-from bench_lamp.cards.card import Card
+from bench_lamp.cards.card import Answer, Card, Entry, Typed
+from bench_lamp.cards.preview import Preview
 from bench_lamp.cards.stage import Order, PathState, Stage
 from bench_lamp.case.case import Case
-from bench_lamp.case.hand import Hand
+from bench_lamp.case.hand import Hand, Pick
 from bench_lamp.case.proof import is_proved, proof_progress
 
 
@@ -16,6 +17,24 @@ def _card(case: Case, hand: Hand) -> Card:
     from bench_lamp.stages.prove.cards import prove_card
 
     return prove_card(case, hand)
+
+
+def _take(case: Case, hand: Hand, entry: Entry, typed: Typed) -> Answer:
+    from bench_lamp.stages.prove.cards import take_prove
+
+    return take_prove(case, hand, entry, typed)
+
+
+def _preview(case: Case, hand: Hand, entry: Entry, text: str) -> Preview:
+    from bench_lamp.stages.prove.cards import preview_prove
+
+    return preview_prove(case, hand, entry, text)
+
+
+def _turn(case: Case, hand: Hand, step: int) -> Pick | None:
+    from bench_lamp.stages.prove.cards import part_beside
+
+    return part_beside(case, hand, step)
 
 
 def _state(case: Case) -> PathState:
@@ -33,11 +52,26 @@ def _order(case: Case, hand: Hand) -> Order:
 
 
 def _load() -> Iterator[None]:
+    import bench_lamp.case.proving.drift
+
+    yield
+    import bench_lamp.trim.steady
+
+    yield
     import bench_lamp.stages.prove.cards  # noqa: F401
 
     yield
 
 
 STAGE = Stage(
-    id="prove", name="Prove", surface="prove", card=_card, state=_state, order=_order, load=_load
+    id="prove",
+    name="Prove",
+    surface="prove",
+    card=_card,
+    take=_take,
+    preview=_preview,
+    state=_state,
+    order=_order,
+    turn=_turn,
+    load=_load,
 )

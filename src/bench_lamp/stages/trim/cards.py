@@ -6,13 +6,13 @@ from msgspec.structs import replace
 
 from bench_lamp.board.trims import Trim
 from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Refused
+from bench_lamp.cards.picture import BenchPicture
 from bench_lamp.cards.preview import Preview
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand, Pick
 from bench_lamp.case.trims.items import trim_items
 from bench_lamp.journal.trim_events import AdjusterFound, AdjusterTurned
 from bench_lamp.stages.trim.kinds import kind_of
-from bench_lamp.stages.trim.picture import TrimPicture
 from bench_lamp.stages.trim.steps import (
     CAME,
     adjusters_of,
@@ -142,7 +142,7 @@ def trim_beside(case: Case, hand: Hand, step: int) -> Pick | None:
     return Pick(focus=ids[min(max(at + step, 0), len(ids) - 1)])
 
 
-def trim_picture(case: Case, hand: Hand) -> TrimPicture:
+def trim_picture(case: Case, hand: Hand) -> BenchPicture:
     """Return what the surface shows; a list of all where nothing is under the lamp."""
     from bench_lamp.stages.trim.overview import overview
 

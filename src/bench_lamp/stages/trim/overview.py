@@ -1,17 +1,17 @@
 """All that is set on a board, as rows: what is left, what was set, what was left alone."""
 
+from bench_lamp.cards.picture import BenchPicture, PictureRow
 from bench_lamp.case.case import Case
 from bench_lamp.case.trims.items import trim_items, trim_lines
-from bench_lamp.stages.trim.picture import TrimPicture, TrimRow
 
 SHAPES = {"right": "within", "left": "edge", "under way": "noisy", "not begun": ""}
 
 
-def overview(case: Case) -> TrimPicture:
+def overview(case: Case) -> BenchPicture:
     """Return the list of all things that are set."""
     items = trim_items(case)
     rows = tuple(
-        TrimRow(
+        PictureRow(
             id=i.trim.id,
             cells=(i.trim.name, i.trim.place),
             verdict=SHAPES[i.status],
@@ -19,7 +19,7 @@ def overview(case: Case) -> TrimPicture:
         )
         for i in items
     )
-    return TrimPicture(
+    return BenchPicture(
         title="All that is set" if items else "Nothing to set",
         heads=("what", "where") if items else (),
         rows=rows,

@@ -6,10 +6,10 @@ from typing import Any
 from msgspec import Struct
 
 from bench_lamp.cards.card import Answer, Card
+from bench_lamp.cards.picture import BenchPicture
 from bench_lamp.cards.preview import Preview
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand, Pick
-from bench_lamp.stages.trim.picture import TrimPicture
 
 
 def _nowhere(case: Case, hand: Hand, trim: Any, down: int, along: int) -> Pick | None:
@@ -26,7 +26,7 @@ class TrimCards(Struct, frozen=True, kw_only=True):
     #: The next thing to do; None when it is right and only the making good is left.
     card: Callable[[Case, Hand, Any], Card | None]
     take: Callable[[Case, Hand, Any, str], Answer]
-    picture: Callable[[Case, Hand, Any], TrimPicture]
+    picture: Callable[[Case, Hand, Any], BenchPicture]
     #: What is said while something is typed.
     preview: Callable[[Case, Hand, Any, str], Preview] = _silent
     #: Where an arrow key goes.

@@ -5,6 +5,7 @@ from fractions import Fraction
 from bench_lamp.board.trims import SenderTrim, Touch
 from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Lead, Refused
 from bench_lamp.cards.instrument_trim import trim_request
+from bench_lamp.cards.picture import BenchPicture, PictureRow
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand, Pick
 from bench_lamp.case.shop_parts import nearest_resistors
@@ -24,7 +25,6 @@ from bench_lamp.errors import BenchLampError
 from bench_lamp.journal.events import Body, Finding
 from bench_lamp.journal.trim_events import TrimRead, TrimStep
 from bench_lamp.stages.trim.kinds.kind import TrimCards
-from bench_lamp.stages.trim.picture import TrimPicture, TrimRow
 from bench_lamp.stages.trim.steps import cautions_of, ended_as
 from bench_lamp.units import UnitError, exact, parse_quantity
 
@@ -256,11 +256,11 @@ def sender_beside(case: Case, hand: Hand, trim: SenderTrim, down: int, along: in
     return Pick(focus=trim.id, cell=names[(at + (down or along)) % len(names)])
 
 
-def sender_picture(case: Case, hand: Hand, trim: SenderTrim) -> TrimPicture:
+def sender_picture(case: Case, hand: Hand, trim: SenderTrim) -> BenchPicture:
     """Return the marks, and the contacts with their volts."""
     marks, drops, supply = marks_of(case, trim), drops_of(case, trim), supply_of(case, trim)
     rows = [
-        TrimRow(
+        PictureRow(
             id=m.mark.name,
             cells=(
                 m.mark.name,
@@ -281,7 +281,7 @@ def sender_picture(case: Case, hand: Hand, trim: SenderTrim) -> TrimPicture:
         if c.id in drops
     ]
     has = f"{exact(supply, 'V', figures=3)} here" if supply is not None else "not read yet"
-    return TrimPicture(
+    return BenchPicture(
         title=trim.name,
         sub=f"supply {has}, scale made for {exact(trim.nominal, 'V')}",
         heads=("mark", "instead of the sender", "on its own supply", "must show here", "shows"),

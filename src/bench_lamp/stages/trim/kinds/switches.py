@@ -2,13 +2,13 @@
 
 from bench_lamp.board.trims import SwitchesTrim
 from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Lead, Refused
+from bench_lamp.cards.picture import BenchPicture, PictureRow
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand, Pick
 from bench_lamp.case.trims.switch_positions import Stand, stands
 from bench_lamp.journal.events import Body
 from bench_lamp.journal.trim_events import SwitchStood
 from bench_lamp.stages.trim.kinds.kind import TrimCards
-from bench_lamp.stages.trim.picture import TrimPicture, TrimRow
 from bench_lamp.stages.trim.steps import cautions_of
 
 #: What a switch stands at where the profile names nothing else.
@@ -99,11 +99,11 @@ def switches_beside(case: Case, hand: Hand, trim: SwitchesTrim, down: int, along
     return Pick(focus=trim.id, cell=names[(at + (down or along)) % len(names)])
 
 
-def switches_picture(case: Case, hand: Hand, trim: SwitchesTrim) -> TrimPicture:
+def switches_picture(case: Case, hand: Hand, trim: SwitchesTrim) -> BenchPicture:
     """Return the list of all that must stand somehow."""
     here = _current(case, hand, trim)
     rows = tuple(
-        TrimRow(
+        PictureRow(
             id=s.setting.id,
             cells=(s.setting.id, s.setting.name, s.setting.want, s.came, s.now, s.setting.why),
             verdict="" if not s.now else "within" if s.is_right else "high",
@@ -112,7 +112,7 @@ def switches_picture(case: Case, hand: Hand, trim: SwitchesTrim) -> TrimPicture:
         )
         for s in stands(case, trim)
     )
-    return TrimPicture(
+    return BenchPicture(
         title=trim.name,
         sub=trim.place,
         heads=("switch", "for", "must be", "came", "stands", "why"),

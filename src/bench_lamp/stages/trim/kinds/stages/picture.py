@@ -1,12 +1,12 @@
 """The picture of strengths by use: a row a stage, the panel’s line, the coil’s time."""
 
 from bench_lamp.board.trims import GripStage, StagesTrim
+from bench_lamp.cards.picture import BenchPicture, DialView, LineView, PictureRow
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.trims import grip
 from bench_lamp.case.trims.rounds import all_told, came_at, turned_by
 from bench_lamp.stages.trim.kinds.stages.cards import clock_of
-from bench_lamp.stages.trim.picture import DialView, LineView, TrimPicture, TrimRow
 from bench_lamp.stages.trim.turns_of import made
 from bench_lamp.trim.panel import shown_at
 from bench_lamp.units.turns import turn_text
@@ -15,12 +15,12 @@ from bench_lamp.units.turns import turn_text
 PLACES = 13
 
 
-def stages_picture(case: Case, hand: Hand, trim: StagesTrim) -> TrimPicture:
+def stages_picture(case: Case, hand: Hand, trim: StagesTrim) -> BenchPicture:
     """Return dials, rows of the stages, the panel’s line and the coil’s time."""
     use = grip.use_of(case, trim)
     wanted = grip.stages_for(trim, use)
     here = next((s.id for s in wanted if not grip.is_right(case, trim, use, s)), "")
-    return TrimPicture(
+    return BenchPicture(
         title=f"{trim.name}{f' · {use}' if use else ''}",
         sub=trim.place,
         dials=_dials(case, hand, trim, here),
@@ -32,7 +32,7 @@ def stages_picture(case: Case, hand: Hand, trim: StagesTrim) -> TrimPicture:
     )
 
 
-def _row(case: Case, trim: StagesTrim, use: str, stage: GripStage, here: str) -> TrimRow:
+def _row(case: Case, trim: StagesTrim, use: str, stage: GripStage, here: str) -> PictureRow:
     want, have = grip.preset(trim, use, stage), grip.read_at(case, trim, stage)
     panel = grip.panel_for(case, trim, want) if want is not None else None
     word = ""
@@ -41,7 +41,7 @@ def _row(case: Case, trim: StagesTrim, use: str, stage: GripStage, here: str) ->
             "within" if grip.is_right(case, trim, use, stage) else "low" if have < want else "high"
         )
     left_alone = "as it is" if use else ""
-    return TrimRow(
+    return PictureRow(
         id=stage.id,
         cells=(
             stage.name,

@@ -4,12 +4,12 @@ import math
 from typing import TYPE_CHECKING
 
 from bench_lamp.board.trims import TrimReading, TurnTrim
+from bench_lamp.cards.picture import BenchPicture, DialView, DriftView, NeedleView
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.trims.rounds import ReadAt, all_told, came_at, reads_of, round_of, since_live
 from bench_lamp.case.trims.turning import Turning, turning_of
 from bench_lamp.stages.trim.kinds.quantities import in_time, shown
-from bench_lamp.stages.trim.picture import DialView, DriftView, NeedleView, TrimPicture
 from bench_lamp.stages.trim.turns_of import made
 from bench_lamp.units.turns import turn_text
 
@@ -24,19 +24,19 @@ AHEAD = 3.0
 MOST_DRAWN = 60
 
 
-def turning_picture(case: Case, hand: Hand, trim: TurnTrim) -> TrimPicture:
+def turning_picture(case: Case, hand: Hand, trim: TurnTrim) -> BenchPicture:
     """Return dials and needles, and the drift of what still moves."""
     now, told = turning_of(case, trim), round_of(case, trim)
     # A pause with the power off is no drift.
     live = since_live(case, told) if trim.live else told
     reads = {r.id: reads_of(told, r.id) for r in trim.readings}
     pull = " · two that pull on each other" if trim.kind == "pair" else ""
-    return TrimPicture(
+    return BenchPicture(
         title=f"{trim.name}{pull}",
         sub="" if pull else trim.place,
         dials=dials(case, hand, trim, now),
         needles=tuple(needle(r, reads[r.id], now) for r in trim.readings),
-        drift=_drift(trim, {r.id: reads_of(live, r.id) for r in trim.readings}, now),
+        drifts=_drifts(trim, {r.id: reads_of(live, r.id) for r in trim.readings}, now),
     )
 
 
@@ -90,13 +90,13 @@ def needle(quantity: TrimReading, reads: list[ReadAt], now: Turning) -> NeedleVi
     )
 
 
-def _drift(trim: TurnTrim, reads: dict[str, list[ReadAt]], now: Turning) -> DriftView | None:
+def _drifts(trim: TurnTrim, reads: dict[str, list[ReadAt]], now: Turning) -> tuple[DriftView, ...]:
     """Return the readings over time of the quantity that moves most against its band."""
     from bench_lamp.trim.steady import set_aside
 
     found = [r for r in trim.readings if len(reads[r.id]) >= 2]
     if not found:
-        return None
+        return ()
     moving = [r for r in found if not now.steady[r.id]] or found
     one = max(moving, key=lambda r: _span(reads[r.id]) / r.band.width)
     series = reads[one.id][-MOST_DRAWN:]
@@ -106,7 +106,7 @@ def _drift(trim: TurnTrim, reads: dict[str, list[ReadAt]], now: Turning) -> Drif
     still = (
         f"{one.name} stands still" if now.steady[one.id] else f"{one.name}, {len(points)} readings"
     )
-    return DriftView(
+    drawn = DriftView(
         name=one.name,
         words=_end_words(one, points[-1][1], end) if end is not None else still,
         points=points,
@@ -114,6 +114,7 @@ def _drift(trim: TurnTrim, reads: dict[str, list[ReadAt]], now: Turning) -> Drif
         ahead=_ahead(points[-1], end) if end is not None else (),
         half=end.half if end is not None else 0.0,
     )
+    return (drawn,)
 
 
 def _end_words(one: TrimReading, last: float, end: "Forecast") -> str:

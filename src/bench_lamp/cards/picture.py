@@ -1,8 +1,8 @@
-"""What the surface of Trim draws, as values: dials, needles on their bands, a drift, rows, a coil’s time."""
+"""What a surface draws of one thing, as values: dials, needles on their bands, a drift, rows, a coil’s time."""
 
 from msgspec import Struct
 
-from bench_lamp.cards.clock import CoilClock
+from bench_lamp.cards.clock import CoilClock, DueClock
 
 
 class DialView(Struct, frozen=True, kw_only=True):
@@ -53,7 +53,7 @@ class DriftView(Struct, frozen=True, kw_only=True):
     half: float = 0.0
 
 
-class TrimRow(Struct, frozen=True, kw_only=True):
+class PictureRow(Struct, frozen=True, kw_only=True):
     """One row of a table: cells from left to right, and a verdict’s shape."""
 
     id: str
@@ -73,19 +73,20 @@ class LineView(Struct, frozen=True, kw_only=True):
     words: str
 
 
-class TrimPicture(Struct, frozen=True, kw_only=True):
+class BenchPicture(Struct, frozen=True, kw_only=True):
     """All that the surface shows of one thing that is set."""
 
     title: str
     sub: str = ""
     dials: tuple[DialView, ...] = ()
     needles: tuple[NeedleView, ...] = ()
-    drift: DriftView | None = None
+    #: Readings over time, a drawing each.
+    drifts: tuple[DriftView, ...] = ()
     #: Headings of the rows.
     heads: tuple[str, ...] = ()
-    rows: tuple[TrimRow, ...] = ()
+    rows: tuple[PictureRow, ...] = ()
     #: Columns that may be left out where there is no room, the first to go first: the card has them.
     spare: tuple[int, ...] = ()
     line: LineView | None = None
-    coil: CoilClock | None = None
+    coil: CoilClock | DueClock | None = None
     words: tuple[str, ...] = ()
