@@ -45,6 +45,7 @@ from bench_lamp.journal.logic_events import (
     RoundBegun,
     SelfTestSeen,
 )
+from bench_lamp.journal.memory_events import FaultCalled, PracticeSaid, TimeSaid
 from bench_lamp.journal.open_events import (
     ComplaintAsked,
     JobWithdrawn,
@@ -150,6 +151,9 @@ EVERY_BODY = st.one_of(
     st.builds(TrimEnded, trim=TRIMS, reason=WORDS),
     st.builds(PlaceTried, place=WORDS),
     st.builds(FunctionTried, step=WORDS, text=WORDS),
+    st.builds(FaultCalled, part=WORDS, odds=FIGURES),
+    st.builds(PracticeSaid, point=WORDS, value=FIGURES, reason=WORDS),
+    st.builds(TimeSaid, minutes=FIGURES),
     st.builds(FirstMinuteWatched, text=WORDS),
     st.builds(LoadStepRead, point=TRIMS, share=FIGURES, ohms=FIGURES, volts=FIGURES),
     st.builds(HeatFelt, part=WORDS, celsius=FIGURES),

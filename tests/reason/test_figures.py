@@ -20,6 +20,7 @@ from bench_lamp.reason.power import (
     likelihood,
     outcomes,
     posterior,
+    prior,
     prediction,
     reach,
     several,
@@ -55,7 +56,8 @@ FIGURES = [
     (values, {"SHORT_OHMS": (0.03, 5.0), "LEAK_SHARE": 0.008, "OPEN_S": 1e-11}),
     # Reasoning: chances, decades, seconds.
     (posterior, {"UNKNOWN_PRIOR": 0.03, "SOUND_PRIOR": 0.02, "SOUND_AFTER_REPAIR": 0.5}),
-    (posterior, {"NEW_PART": 0.05, "EVEN_KINDS": 0.6}),
+    (posterior, {"NEW_PART": 0.05}),
+    (prior, {"EVEN_KINDS": 0.6}),
     (complaint, {"COMPLAINT_HOLDS": 0.92, "DEAD_LEVEL": 0.75}),
     (likelihood, {"SLIP": 0.01, "OFF_POINT": 0.3, "MOST_PULL": 3.0}),
     (prediction, {"AC_FLOOR_V": 0.003, "PICKUP_V": 0.02, "LEADS_OHM": 0.3, "OHM_SPREAD": 0.10}),

@@ -129,7 +129,7 @@ def test_a_sound_profile_proposes_nothing_large():
 def test_a_point_that_is_only_assumed_is_held_at_the_nominal_mains_alone():
     ruskel = LIBRARY.get("ruskel-36")
     points = tuple(
-        replace(p, design=Band(49, 51), assumed=True) if p.id == "TP1" else p
+        replace(p, design=Band(50, 53), assumed=True) if p.id == "TP1" else p
         for p in ruskel.test_points
     )
     assert prove(replace(ruskel, test_points=points)).is_passed

@@ -126,7 +126,7 @@ def test_an_opened_tile_explains_its_reading(live_job):
     assert lines == [
         "+32 V coils: 36.70 V ± 0.25 V",
         "Drawing 28 to 36 V.",
-        "Practice 34 to 37 V.",
+        "Practice 34 to 37 V, the profile’s.",
         "Usual here, although outside the drawing",
         "power live, meter Hearthwell 60.",
     ]

@@ -6,6 +6,7 @@ from bench_lamp.cards.card import Card, Entry, Lead
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
+from bench_lamp.case.practice import practice_of, practice_words, usual_band
 from bench_lamp.case.readings import MODE_UNITS, JudgedReading, steady
 from bench_lamp.checks import Judgement
 from bench_lamp.units import band_text, engineering
@@ -65,13 +66,16 @@ def _expected(case: Case, point: TestPoint, is_ripple: bool) -> str:
 
         limit = ripple_limit(case, point) / SAWTOOTH
         return f"below {engineering(limit, 'V~', resolution=10**-3)}"
-    return band_text(point.band, unit) if point.band else "nobody has said"
+    band = usual_band(case, point)
+    return band_text(band, unit) if band else "nobody has said"
 
 
 def _expect_notes(case: Case, point: TestPoint) -> tuple[str, ...]:
     unit = MODE_UNITS[point.mode]
-    is_drawn = point.design is not None and not point.assumed and not point.practice
+    is_drawn = point.design is not None and not point.assumed and not practice_of(case, point)
     notes = ["by the drawing" if is_drawn else drawing_words(point)]
+    if point.id in case.shop.bands:
+        notes.insert(0, practice_words(case, point))
     before = case.last_visit.latest(point.id, point.mode) if case.last_visit else None
     if before:
         notes.append(f"last visit {engineering(before.value, unit, resolution=before.resolution)}")

@@ -12,6 +12,7 @@ from bench_lamp.checks import Meter
 from bench_lamp.checks.mains import MainsVerdict, check_mains
 from bench_lamp.journal import JobState, Reading
 from bench_lamp.shop.stock import Level
+from bench_lamp.shop.view import EMPTY_SHOP, ShopView
 
 if TYPE_CHECKING:
     from bench_lamp.reason.values.insight import Insight, Moment
@@ -33,6 +34,8 @@ class Case(Struct, frozen=True, kw_only=True, dict=True):
     peers: tuple[JobState, ...] = ()
     #: What lies in the shop's drawers and on its donor boards.
     stock: tuple[Level, ...] = ()
+    #: What the shop remembers of such boards, and of this one.
+    shop: ShopView = EMPTY_SHOP
     #: The shop's choices, by rule; what is not named has its first option.
     rules: Mapping[str, str] = field(default_factory=dict)
     #: What the reasoning makes of the facts; None where there is no tree, or not yet.

@@ -10,6 +10,7 @@ from bench_lamp.board.condition import TestKind
 from bench_lamp.board.profile import MeterMode
 from bench_lamp.case.logic_facts import logic_clues
 from bench_lamp.case.readings import reading_text
+from bench_lamp.checks.repair_odds import NO_REPAIRS, RepairCounts
 from bench_lamp.journal import JobState, Reading
 from bench_lamp.reason.values.clues import Clue, Facts
 from bench_lamp.units import UnitError, parse_quantity
@@ -27,7 +28,9 @@ KINDS: dict[MeterMode, TestKind] = {
 }
 
 
-def facts_of(state: JobState, profile: Profile | None = None) -> Facts:
+def facts_of(
+    state: JobState, profile: Profile | None = None, repairs: RepairCounts = NO_REPAIRS
+) -> Facts:
     """Return what still stands: the last reading of each kind, place and condition.
 
     What a repair made stale is left out here; it stays on the tape, marked as such.
@@ -42,6 +45,7 @@ def facts_of(state: JobState, profile: Profile | None = None) -> Facts:
         is_powered=state.power.is_live,
         mains=mains_read(state, profile) if profile is not None else None,
         logic=logic_clues(profile, state) if profile is not None else (),
+        repairs=repairs,
         twins={r.net: r.value for r in state.twins if r.net and r.mode in {"dc V", "ac V"}},
     )
 

@@ -4,6 +4,7 @@ from msgspec import Struct
 
 from bench_lamp.board import TestPoint
 from bench_lamp.case.case import Case
+from bench_lamp.case.practice import practice_of
 from bench_lamp.case.readings import MODE_UNITS, band_with, reading_text
 from bench_lamp.checks import Judgement, judge, unjudged
 from bench_lamp.checks.limiting import hung_loads
@@ -75,7 +76,11 @@ def read_at(case: Case, point: TestPoint, here: GateCondition) -> GateReading:
     if band is None:
         return GateReading(point=point, reading=found, judgement=unjudged(margin), band=band)
     judgement = judge(
-        found.value, nominal=point.volts, design=band, practice=point.practice, uncertainty=margin
+        found.value,
+        nominal=point.volts,
+        design=band,
+        practice=practice_of(case, point),
+        uncertainty=margin,
     )
     return GateReading(point=point, reading=found, judgement=judgement, band=band)
 

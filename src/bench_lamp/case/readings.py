@@ -4,11 +4,13 @@ from collections.abc import Collection
 from typing import Literal
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from bench_lamp.board import TestPoint
 from bench_lamp.board.blocks import Dropper, Harness, Pin, Regulator
 from bench_lamp.case.case import Case, remembered
 from bench_lamp.case.looks import look_text
+from bench_lamp.case.practice import is_right_here, practice_of
 from bench_lamp.checks import Judgement, judge, judge_ripple, judge_tone, unjudged
 from bench_lamp.checks.limiting import hung_loads
 from bench_lamp.journal import Reading
@@ -99,9 +101,14 @@ def judge_value(
     band = band_with(case, point, out, hung)
     if band is None:
         return unjudged(margin)
-    return judge(
-        value, nominal=point.volts, design=band, practice=point.practice, uncertainty=margin
-    )
+    practice = practice_of(case, point)
+    found = judge(value, nominal=point.volts, design=band, practice=practice, uncertainty=margin)
+    said = is_right_here(case, point, value) if found.is_bad else None
+    if said is None:
+        return found
+    # Somebody who knows the board has said so: it is good, and not because of the drawing.
+    remark = f"right here: {said.reason}" if said.reason else "said to be right here"
+    return replace(found, verdict="edge", word="right here", remark=remark)
 
 
 def band_with(

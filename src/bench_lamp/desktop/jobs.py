@@ -12,7 +12,11 @@ from bench_lamp.case.power import is_live_elsewhere, relied_on
 from bench_lamp.checks import Meter
 from bench_lamp.journal import Event, JobState
 from bench_lamp.journal.fold import Folding, profile_of
+from bench_lamp.journal.memory_events import PracticeSaid
+from bench_lamp.shop.digest import digest_of
+from bench_lamp.shop.memory import ShopMemory
 from bench_lamp.shop.stock import Level, levels
+from bench_lamp.shop.view import view_of
 from bench_lamp.views import shelf
 
 
@@ -31,6 +35,10 @@ class JobBook:
     _cases: dict[str, Case] = field(default_factory=dict)
     #: The shop's parts over all jobs, until an event is added.
     _stock: tuple[Level, ...] | None = None
+    #: What the jobs that were handed back have taught.
+    memory: ShopMemory = field(default_factory=ShopMemory)
+    #: What was said to be right here, by job.
+    _said: dict[str, tuple[PracticeSaid, ...]] = field(default_factory=dict)
 
     def add(self, events: Iterable[Event]) -> None:
         """Take in events that are on disk; those that are here already are passed over."""
@@ -48,6 +56,7 @@ class JobBook:
                 folding = Folding(self._profile_at(job), self._events[job])
                 self._foldings[job] = folding
             self._states[job] = replace(folding.state, job=job)
+            self._remember(job)
         if new:
             self._forget()
 
@@ -57,6 +66,7 @@ class JobBook:
             if self._states[job].profile_id == profile_id:
                 folding = self._foldings[job] = Folding(self._profile_at(job), events)
                 self._states[job] = replace(folding.state, job=job)
+                self._remember(job)
         self._forget()
 
     def keep_only(self, ids: Set[str]) -> None:
@@ -65,8 +75,9 @@ class JobBook:
             left = [event for event in events if event.id in ids]
             if len(left) == len(events):
                 continue
-            for known in (self._events, self._states, self._foldings):
+            for known in (self._events, self._states, self._foldings, self._said):
                 known.pop(job, None)
+            self.memory.drop(job)
             self._known -= {event.id for event in events}
             self.add(left)
             self._forget()
@@ -74,6 +85,24 @@ class JobBook:
     def _profile_at(self, job: str) -> Profile | None:
         profile_id = profile_of(self._events[job])
         return self.library.get(profile_id) if profile_id else None
+
+    def _remember(self, job: str) -> None:
+        """Take a job into the shop's memory once it is handed back, and out when it is not."""
+        state = self._states[job]
+        if state.closed_at is not None and not state.is_withdrawn:
+            self.memory.put(digest_of(state, self.library.get(state.profile_id)))
+        else:
+            self.memory.drop(job)
+        self._said[job] = state.right_here
+
+    def _said_of(self, profile_id: str) -> tuple[PracticeSaid, ...]:
+        """Return what was said to be right on boards of a kind."""
+        return tuple(
+            said
+            for job, found in self._said.items()
+            if found and self._states[job].profile_id == profile_id
+            for said in found
+        )
 
     def _forget(self) -> None:
         """Forget what was worked out of the events before."""
@@ -113,8 +142,17 @@ class JobBook:
             for other in self.visits().get(state.tag, ())
             if shelf.first_id(other) < shelf.first_id(state)
         )
+        profile = self._profile_of(state)
         return Case(
-            profile=self._profile_of(state),
+            profile=profile,
+            shop=view_of(
+                self.memory,
+                profile,
+                state.tag,
+                shelf.first_id(state),
+                mains=state.mains.get("selector", ""),
+                said=self._said_of(state.profile_id),
+            ),
             state=state,
             meter=meter,
             rules=rules,

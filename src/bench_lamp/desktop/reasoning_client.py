@@ -8,6 +8,7 @@ from PySide6.QtCore import QObject, QTimer, Signal, Slot
 
 from bench_lamp.board import Profile
 from bench_lamp.case.case import Case
+from bench_lamp.checks.repair_odds import NO_REPAIRS, RepairCounts
 from bench_lamp.journal import JobState
 
 if TYPE_CHECKING:
@@ -17,9 +18,10 @@ if TYPE_CHECKING:
 PAUSE_MS = 80
 
 
-def _basis(state: JobState) -> tuple[object, ...]:
+def _basis(state: JobState, repairs: RepairCounts) -> tuple[object, ...]:
     """Return what the facts are made of: where it is the same, so are they."""
     return (
+        repairs,
         tuple((r.event, r.is_stale, r.is_cut) for r in (*state.readings, *state.twins)),
         state.complaint,
         state.findings,
@@ -62,6 +64,7 @@ class ReasoningClient(QObject):
         #: What the facts are made of, of the job that was asked about.
         self._basis: tuple[object, ...] = ()
         self._profile: Profile | None = None
+        self._repairs = NO_REPAIRS
         self._state: JobState | None = None
         self._insight: Insight | None = None
         self._moments: tuple[Moment, ...] = ()
@@ -72,9 +75,11 @@ class ReasoningClient(QObject):
         if not profile.has_suspects:
             self._forget("")
             return
-        if self._job == job and self._state is state:
+        is_same = self._state is state and self._repairs == case.shop.repairs
+        if self._job == job and is_same:
             return
-        basis, self._state = _basis(state), state
+        basis, self._state = _basis(state, case.shop.repairs), state
+        self._repairs = case.shop.repairs
         if (self._job, self._basis) == (job, basis):
             return
         if self._job != job:
@@ -102,7 +107,7 @@ class ReasoningClient(QObject):
 
             self.want(self._token)
             profile = self._profile
-            facts = facts_of(self._state, profile)
+            facts = facts_of(self._state, profile, self._repairs)
             self.requested.emit((self._token, fitted_profile(profile, self._state), facts))
 
     def _forget(self, job: str) -> None:

@@ -12,6 +12,7 @@ from bench_lamp.board import ProfileLibrary
 from bench_lamp.board.change import changed_names
 from bench_lamp.cards.card import Accepted, Answer, Asked, Choice, Refused, Typed
 from bench_lamp.cards.commands import AskPower, SkipCard
+from bench_lamp.case.calls import with_call
 from bench_lamp.case.case import Case
 from bench_lamp.desktop.describing import Describing
 from bench_lamp.desktop.measuring import Measuring
@@ -224,7 +225,8 @@ class Session(Describing, Measuring):
             self.notified.emit(*self.journal.read_only, True)
             return
         now = self.clock()
-        events = tuple(Event(id=self._ids(), job=job, at=now, body=body) for body in bodies)
+        said = with_call(self._case if job == self.job else None, bodies)
+        events = tuple(Event(id=self._ids(), job=job, at=now, body=body) for body in said)
         self._after[events[-1].id] = then
         self.append_requested.emit(events)
 

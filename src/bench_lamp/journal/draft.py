@@ -34,6 +34,7 @@ from bench_lamp.journal.logic_state import (
     with_logic,
     without_part,
 )
+from bench_lamp.journal.memory_events import FaultCalled, PracticeSaid, TimeSaid
 from bench_lamp.journal.open_events import (
     ComplaintAsked,
     JobWithdrawn,
@@ -47,7 +48,7 @@ from bench_lamp.journal.staleness import targets_below
 from bench_lamp.journal.state import JobState, Logged, PowerState, ProofTold, Reading, TrimTold
 from bench_lamp.journal.trim_events import PlaceTried, TrimBody
 
-#: Actions that open something for a test, and those that make it good again.
+#: What opens something for a test, and ends it.
 TAKEN_OUT, PUT_BACK = {"removed for test", "link opened"}, {"refitted", "link closed"}
 
 
@@ -237,7 +238,7 @@ def _gate(draft: Draft, event: Event, body: GateMarked) -> None:
 
 
 def _renewed(draft: Draft, part: str) -> None:
-    """What was found at a part that is new or put right no longer stands."""
+    """What was found at a part that is new no longer stands."""
     known = draft.profile.images if draft.profile is not None else ()
     images = frozenset(image.id for image in known if image.part == part)
     draft.logic = without_part(draft.logic, part, images)
@@ -273,9 +274,7 @@ _STEPS: dict[type, Callable[[Draft, Event, Any], None]] = {
     ),
     JobClosed: _closed,
     KindCorrected: lambda draft, _, body: draft.fields.update(profile_id=body.profile),
-    JobWithdrawn: lambda draft, event, _: draft.fields.update(
-        closed_at=event.at, is_withdrawn=True
-    ),
+    JobWithdrawn: lambda draft, e, _: draft.fields.update(closed_at=e.at, is_withdrawn=True),
     FuseFitted: lambda draft, _, body: draft.keep("fuses", body.fuse, body.text),
     Swept: lambda draft, _, body: draft.keep("swept", body.target, body.beeped),
     SeriesTaken: lambda draft, _, body: draft.keep("series", body.target, body),
@@ -294,5 +293,8 @@ _STEPS: dict[type, Callable[[Draft, Event, Any], None]] = {
     **dict.fromkeys(get_args(LogicBody), Draft.tell),
     **dict.fromkeys(get_args(TrimBody), Draft.trim),
     **dict.fromkeys(get_args(ProofBody), Draft.prove),
+    PracticeSaid: lambda draft, _, body: draft.add("right_here", body),
+    FaultCalled: lambda draft, _, body: None,
+    TimeSaid: lambda draft, _, body: draft.fields.update(minutes_said=body.minutes),
     PlaceTried: lambda draft, _, body: draft.shaken.update({body.place: body.word}),
 }

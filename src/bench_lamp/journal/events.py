@@ -15,6 +15,7 @@ from bench_lamp.journal.logic_events import (
     RoundBegun,
     SelfTestSeen,
 )
+from bench_lamp.journal.memory_events import MemoryBody
 from bench_lamp.journal.open_events import OpenBody
 from bench_lamp.journal.part_events import PartBody
 from bench_lamp.journal.proof_events import ProofBody
@@ -272,6 +273,7 @@ Body = (
     | TrimBody
     | PlaceTried
     | ProofBody
+    | MemoryBody
 )
 
 #: Event class by the `kind` that is stored.

@@ -21,6 +21,7 @@ from bench_lamp.journal.events import (
     StageId,
 )
 from bench_lamp.journal.logic_state import NOTHING_TOLD, LogicState
+from bench_lamp.journal.memory_events import PracticeSaid
 from bench_lamp.journal.open_events import OpenEnd
 from bench_lamp.journal.part_events import PartMeasured, StockMoved
 from bench_lamp.journal.proof_events import ProofBody
@@ -152,6 +153,10 @@ class JobState(Struct, frozen=True, kw_only=True):
     complaint_where: str = ""
     #: What was said of the proof, in order.
     proving: tuple[ProofTold, ...] = ()
+    #: Readings that are right here, although they look unusual.
+    right_here: tuple[PracticeSaid, ...] = ()
+    #: How long it took as it was corrected by hand, in minutes; below 0 where nobody did.
+    minutes_said: float = -1.0
     actions: tuple[ActionDone, ...] = ()
     replaced: tuple[PartReplaced, ...] = ()
     #: Parts that were put into the shop's drawers, or taken out.

@@ -33,7 +33,7 @@ def joint_history(
         if not go_on():
             return ()
         of_logic = tuple(c for c in facts.logic if c.event <= until)
-        weights = logic.weigh(of_logic, facts.seen, facts.mended)
+        weights = logic.weigh(of_logic, facts.seen, facts.mended, facts.repairs)
         named: Named = []
         by_block: dict[str, float] = {}
         if engine is None:

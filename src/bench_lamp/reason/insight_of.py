@@ -14,6 +14,7 @@ from bench_lamp.reason.logic.insight_of import LEAST_BITS, group_of, logic_suspe
 from bench_lamp.reason.power.engine import Engine
 from bench_lamp.reason.power.history import power_history
 from bench_lamp.reason.power.insight_of import power_insight
+from bench_lamp.reason.unlearnt import factors_by_part, with_unlearnt
 from bench_lamp.reason.values.clues import Facts
 from bench_lamp.reason.values.faults import LogicFault
 from bench_lamp.reason.values.insight import Insight, Moment, Suspect
@@ -34,13 +35,24 @@ def insight_of(
     The logic joins as soon as it has told something; before that it would only stand in the
     way of the rails.
     """
+    found = _insight(power, profile, facts, logic)
+    if found is None or not facts.repairs.total:
+        return found
+    return with_unlearnt(found, factors_by_part(power, logic, facts))
+
+
+def _insight(
+    power: Engine | None, profile: Profile, facts: Facts, logic: LogicEngine | None
+) -> Insight | None:
     if power is None:
         return _logic_insight(logic, facts) if logic is not None else None
     power = power.bent_to(facts.twins)
     weighed = power.weigh(facts)
     if logic is None or not facts.logic:
         return power_insight(power, profile, facts, weighed)
-    joint = join(power, weighed, logic, logic.weigh(facts.logic, facts.seen, facts.mended))
+    joint = join(
+        power, weighed, logic, logic.weigh(facts.logic, facts.seen, facts.mended, facts.repairs)
+    )
     assert joint.posterior is not None
     weighed = replace(weighed, posterior=joint.posterior)
     found = power_insight(power, profile, facts, weighed)
@@ -84,7 +96,7 @@ def _least(suspect: Suspect, is_in_logic: bool) -> float:
 
 def _logic_insight(logic: LogicEngine, facts: Facts) -> Insight:
     """Weigh the logic of a profile that knows no power tree."""
-    joint = logic_alone(logic.weigh(facts.logic, facts.seen, facts.mended))
+    joint = logic_alone(logic.weigh(facts.logic, facts.seen, facts.mended, facts.repairs))
     empty = Insight(
         facts=facts,
         suspects=(),

@@ -80,7 +80,7 @@ def join(engine: Engine, weighed: Weighed, logic: LogicEngine, weights: LogicWei
     tree explains a self-test as a sound board does, or as a dead supply where the test needs a
     net behind it.
     """
-    before = start(engine.dictionary, mended=weighed.facts.mended)
+    before = start(engine.dictionary, mended=weighed.facts.mended, repairs=weighed.facts.repairs)
     tree = sum(f.weight for f in engine.dictionary.faults)
     share = logic.total / (logic.total + tree)
     posterior = weighed.posterior

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 
 from bench_lamp.board import TestPoint
 from bench_lamp.case.case import Case
+from bench_lamp.case.practice import practice_of
 from bench_lamp.case.readings import JudgedReading, ripple, steady
 from bench_lamp.checks import Judgement
 from bench_lamp.journal import Reading
@@ -46,6 +47,8 @@ class Rung(Struct, frozen=True, kw_only=True):
     error: Span | None = None
     #: The last visit's reading.
     ghost: float | None = None
+    #: What other good boards read, one a board.
+    dots: tuple[float, ...] = ()
     #: Before the last repair; shown dim.
     is_stale: bool
     is_next: bool
@@ -96,18 +99,20 @@ def _rung(case: Case, point: TestPoint, *, is_next: bool) -> Rung:
         is_stale=found is not None and found.reading.is_stale,
         is_next=is_next,
     )
-    return rung if point.design is None else _with_track(rung, point.design, found, before)
+    return rung if point.design is None else _with_track(case, rung, point.design, found, before)
 
 
 def _with_track(
-    rung: Rung, design: Band, found: JudgedReading | None, before: Reading | None
+    case: Case, rung: Rung, design: Band, found: JudgedReading | None, before: Reading | None
 ) -> Rung:
     """Return a rung with its limits and readings on a track."""
     point = rung.point
+    practice, learnt = practice_of(case, point), case.shop.bands.get(point.id)
     return replace(
         rung,
         design=_span(point, design),
-        practice=_span(point, point.practice) if point.practice else None,
+        practice=_span(point, practice) if practice else None,
+        dots=tuple(position(point, v) for v in learnt.values) if learnt else (),
         nominal=position(point, point.volts),
         tick=position(point, found.reading.value) if found else None,
         error=_error(point, found) if found else None,

@@ -5,6 +5,7 @@ from bench_lamp.board.blocks import Indicator
 from bench_lamp.cards.reading_card import drawing_words
 from bench_lamp.case.case import Case
 from bench_lamp.case.looks import OFF, ON, fed_by, look_text
+from bench_lamp.case.practice import practice_of, practice_words
 from bench_lamp.case.readings import MODE_UNITS, MOVED, judge_value
 from bench_lamp.checks import load_meters
 from bench_lamp.checks.verdict import Practice
@@ -56,7 +57,8 @@ def _judged(case: Case, body: ReadingTaken, point: TestPoint, value: float, text
     margin = engineering(judgement.uncertainty, "V", resolution=judgement.uncertainty / 10 or 1.0)
     usual = judgement.practice.short if judgement.practice is Practice.USUAL_HERE else ""
     unit = MODE_UNITS[point.mode]
-    practice = f"Practice {band_text(point.practice, unit)}." if point.practice else ""
+    band = practice_of(case, point)
+    practice = f"Practice {band_text(band, unit)}, {practice_words(case, point)}." if band else ""
     lines = (
         f"{point.name}: {text} ± {margin}",
         f"{opening(drawing_words(point))}.",

@@ -42,6 +42,7 @@ from bench_lamp.journal.part_events import PartMeasured, PlateRead, StockMoved
 from bench_lamp.units import engineering, exact
 from bench_lamp.views.guard import failed
 from bench_lamp.views.reading_words import Words, reading_words
+from bench_lamp.views.tape_memory import MEMORY_WORDS
 from bench_lamp.views.tape_proof import PROOF_WORDS
 from bench_lamp.views.tape_trim import TRIM_WORDS
 
@@ -166,6 +167,7 @@ _WORDS: dict[type, Callable[[Case, Any], Words]] = {
     PartMeasured: _measured,
     **TRIM_WORDS,
     **PROOF_WORDS,
+    **MEMORY_WORDS,
     PlateRead: lambda _, b: (f"serial {b.serial}", "", "on the plate", ()),
     StockMoved: _stock,
     StageMarked: lambda _, b: (f"{b.stage} {b.mark}", "", "marked", ()),

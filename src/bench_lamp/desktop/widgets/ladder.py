@@ -181,6 +181,10 @@ class Ladder(QWidget):
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(look.colour("faint", 130))
             painter.drawRoundedRect(bar(rung.practice, look.px(9)), 3, 3)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(look.colour("dim"))
+        for dot in rung.dots:
+            painter.drawEllipse(QPointF(x(dot), middle + look.px(7)), 1.4, 1.4)
         painter.setPen(QPen(look.colour("faint"), 1))
         nominal = x(rung.nominal)
         painter.drawLine(

@@ -7,9 +7,11 @@ import numpy as np
 from msgspec import Struct
 
 from bench_lamp.board import Profile
+from bench_lamp.checks.repair_odds import NO_REPAIRS, RepairCounts
 from bench_lamp.circuit.elements import Array
 from bench_lamp.logic.clue import LogicClue
 from bench_lamp.logic.graph import LogicGraph
+from bench_lamp.reason.learnt import factors_of
 from bench_lamp.reason.logic.faults import logic_faults
 from bench_lamp.reason.logic.odds import (
     NEAR_FACTOR,
@@ -75,6 +77,7 @@ class LogicEngine:
         clues: tuple[LogicClue, ...],
         seen: tuple[tuple[str, str], ...] = (),
         mended: frozenset[str] = frozenset(),
+        repairs: RepairCounts = NO_REPAIRS,
     ) -> LogicWeights:
         """Return the weights after all results.
 
@@ -86,8 +89,10 @@ class LogicEngine:
             What the look-over found: on the part itself, or leaking beside it.
         mended : frozenset of str
             Parts that are new or were put right.
+        repairs : RepairCounts
+            What cured boards of this kind in this shop.
         """
-        priors = self._priors(seen, mended)
+        priors = self._priors(seen, mended, repairs)
         by_clue = np.array([self.log_likelihood(clue) for clue in clues])
         by_clue = by_clue.reshape(len(clues), len(self.faults))
         alone = Alone(priors, priors + by_clue.sum(axis=0), by_clue)
@@ -115,8 +120,15 @@ class LogicEngine:
             self._weighed[clue] = np.log(np.maximum(np.array(chances), 1e-12))
         return self._weighed[clue]
 
-    def _priors(self, seen: tuple[tuple[str, str], ...], mended: frozenset[str]) -> Array:
-        weights = np.array(
+    def learnt(self, repairs: RepairCounts) -> Array:
+        """Return by how much the shop's repairs move each fault, shape (faults,)."""
+        plain = np.array([f.weight for f in self.faults])
+        return factors_of(self.profile, [f.block for f in self.faults], plain, repairs)
+
+    def _priors(
+        self, seen: tuple[tuple[str, str], ...], mended: frozenset[str], repairs: RepairCounts
+    ) -> Array:
+        weights = self.learnt(repairs) * np.array(
             [f.weight * (NEW_CHIP if f.block in mended else 1.0) for f in self.faults]
         )
         for place, mark in seen:

@@ -59,7 +59,7 @@ class Weighed(Struct, frozen=True):
 
 
 def _is_same_start(one: Facts, other: Facts) -> bool:
-    starts = ((f.complaint, f.seen, f.mended, f.mains) for f in (one, other))
+    starts = ((f.complaint, f.seen, f.mended, f.mains, f.repairs) for f in (one, other))
     return next(starts) == next(starts)
 
 
@@ -162,7 +162,9 @@ class Engine:
 
     def _begun(self, facts: Facts) -> Weighed:
         """Return the odds after complaint and look-over."""
-        posterior = start(self.dictionary, mended=facts.mended, silent=self.silent)
+        posterior = start(
+            self.dictionary, mended=facts.mended, silent=self.silent, repairs=facts.repairs
+        )
         complaint = read_complaint("" if facts.mended else facts.complaint, self.dictionary.tree)
         posterior = weigh_marks(weigh_complaint(posterior, complaint), facts.seen)
         if facts.mains is not None:

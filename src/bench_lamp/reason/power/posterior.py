@@ -12,18 +12,17 @@ from msgspec.structs import replace
 
 from bench_lamp.board import FeedTree
 from bench_lamp.board.fault_kind import FaultKind
+from bench_lamp.checks.repair_odds import NO_REPAIRS, RepairCounts
 from bench_lamp.circuit.design import DEGREES, MAINS
 from bench_lamp.circuit.elements import Array
-from bench_lamp.circuit.faults import Fault
 from bench_lamp.reason.power.dictionary import Dictionary
 from bench_lamp.reason.power.likelihood import Memory, Slip, log_likelihood
+from bench_lamp.reason.power.prior import learnt_weights
 from bench_lamp.reason.power.several import FaultPair, Presence, presence
 from bench_lamp.reason.values.tests import Test
 
 #: Prior of "something not on my list".
 UNKNOWN_PRIOR = 0.03
-#: How far kinds of faults are taken to be equally frequent: 0 not at all, 1 wholly.
-EVEN_KINDS = 0.6
 #: Below this share nothing comes in; how sure a reading at the inlet is of that, either way; what
 #: is left of the levels that it is far from.
 NO_MAINS, SURE_OF_MAINS, LEAST_LEVEL = 0.5, 100.0, 0.01
@@ -102,7 +101,11 @@ class Posterior(Struct, frozen=True):
 
 
 def start(
-    dictionary: Dictionary, *, mended: Iterable[str] = (), silent: Set[int] = frozenset()
+    dictionary: Dictionary,
+    *,
+    mended: Iterable[str] = (),
+    silent: Set[int] = frozenset(),
+    repairs: RepairCounts = NO_REPAIRS,
 ) -> Posterior:
     """Return the priors: the faults' weights, and shares for "not listed" and "nothing wrong".
 
@@ -115,12 +118,14 @@ def start(
         weigh little now, and "nothing wrong any more" weighs as much as all others.
     silent : set of int
         Faults that no test shows: they count as one with "nothing wrong", and beside no other.
+    repairs : RepairCounts
+        What cured boards of this kind in this shop.
     """
     gone = frozenset(mended)
     new = [
         NEW_PART if {f.block, f.block.partition(".")[0]} & gone else 1.0 for f in dictionary.faults
     ]
-    weights = levelled(dictionary.faults) * np.array(new)
+    weights = learnt_weights(dictionary.tree.profile, dictionary.faults, repairs) * np.array(new)
     sound = SOUND_AFTER_REPAIR if gone else SOUND_PRIOR
     share = (1 - UNKNOWN_PRIOR - sound) * weights / max(float(weights.sum()), 1e-300)
     share[-1] = sound
@@ -131,19 +136,6 @@ def start(
         dictionary.reach.logs[-1],
         tuple(tuple(i for i in own if i not in silent) for own in dictionary.reach.alone),
     )
-
-
-def levelled(faults: tuple[Fault, ...]) -> Array:
-    """Return prior weights in which kinds that are generated often do not drown the others.
-
-    What each kind of fault comes to over the whole board counts by its root (`EVEN_KINDS` of
-    it): how often each happens on boards of one kind is known far too little for more.
-    """
-    totals: dict[FaultKind, float] = {}
-    for fault in faults:
-        totals[fault.kind] = totals.get(fault.kind, 0.0) + fault.weight
-    whole = {kind: max(total, 1e-9) ** -EVEN_KINDS for kind, total in totals.items()}
-    return np.array([fault.weight * whole[fault.kind] for fault in faults])
 
 
 def observe(

@@ -20,8 +20,9 @@ from bench_lamp.circuit.looking_up import condition_on
 from bench_lamp.circuit.taking_out import take_out
 from bench_lamp.circuit.values import repeated
 from bench_lamp.reason.power.dictionary import Dictionary
-from bench_lamp.reason.power.posterior import Posterior, levelled
+from bench_lamp.reason.power.posterior import Posterior
 from bench_lamp.reason.power.prediction import in_scale
+from bench_lamp.reason.power.prior import levelled
 from bench_lamp.reason.power.rows import Rows, rows_of, shown
 from bench_lamp.reason.power.several import ONE, TWO, FaultPair
 from bench_lamp.reason.values.tests import Test

@@ -5,6 +5,7 @@ from collections.abc import Mapping
 from msgspec import Struct, field
 
 from bench_lamp.board.condition import TestKind
+from bench_lamp.checks.repair_odds import NO_REPAIRS, RepairCounts
 from bench_lamp.logic.clue import LogicClue
 
 
@@ -49,6 +50,8 @@ class Facts(Struct, frozen=True, kw_only=True):
     twins: Mapping[str, float] = field(default_factory=dict)
     #: Results of self-tests, lanes, pulls and probes that stand.
     logic: tuple[LogicClue, ...] = ()
+    #: What cured boards of this kind in this shop.
+    repairs: RepairCounts = NO_REPAIRS
 
 
 class Weight(Struct, frozen=True, kw_only=True):

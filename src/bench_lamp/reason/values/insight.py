@@ -44,6 +44,8 @@ class Suspect(Struct, frozen=True, kw_only=True):
     speaks_against: tuple[Weight, ...] = ()
     #: The test and outcome that would clear it.
     clears: "tuple[Test, Branch] | None" = None
+    #: The odds that it would have without the shop’s own repairs; below 0 where there are none.
+    unlearnt: float = -1.0
 
     @property
     def block(self) -> str:

@@ -14,6 +14,7 @@ from bench_lamp.case.hand import Hand
 from bench_lamp.case.looking_back import moment_at
 from bench_lamp.case.plain_order import hunts
 from bench_lamp.case.suspects import suspect_rows
+from bench_lamp.checks.repair_odds import seen_words
 from bench_lamp.circuit.faults import Fault
 from bench_lamp.reason.values.clues import Weight
 from bench_lamp.reason.values.faults import LogicFault
@@ -165,6 +166,9 @@ def _details(case: Case, insight: Insight, suspect: Suspect) -> tuple[tuple[str,
         is_one = len({fault.block for fault, _ in worth}) == 1
         apart = "" if is_one else "; to tell them apart, lift one end, or look"
         found.append(("one of", f"{same}{apart}"))
+    learnt = seen_words(case.shop.repairs, suspect.block)
+    if learnt and suspect.unlearnt >= 0:
+        found.append(("shop", f"{learnt}; without that {percent(suspect.unlearnt)}"))
     clears = clears_words(case, insight, suspect.key)
     if clears:
         found.append(("but", clears))
