@@ -62,9 +62,15 @@ def open_bench(qapp, qtbot, tmp_path, profile_cache):
     load_fonts()
     opened: list[Bench] = []
 
-    def _open(*, demo: bool = True, folder=tmp_path, waits: bool = True) -> "Hands":
+    def _open(
+        *, demo: bool = True, folder=tmp_path, waits: bool = True, winters: bool = False
+    ) -> "Hands":
         bench = build(
-            folder, cache=profile_cache, demo_at=MOMENT if demo else None, clock=lambda: MOMENT
+            folder,
+            cache=profile_cache,
+            demo_at=MOMENT if demo else None,
+            winters=winters,
+            clock=lambda: MOMENT,
         )
         opened.append(bench)
         bench.window.look.moves = False

@@ -46,6 +46,10 @@ class Describe(Struct, frozen=True):
     """Open the workshop on the open job's kind of board."""
 
 
+class ShowHistory(Struct, frozen=True):
+    """Show the history of the board on the bench, and of its kind."""
+
+
 class OpenDemo(Struct, frozen=True):
     """Start the demo beside, on a copy of its own."""
 
@@ -92,6 +96,7 @@ Command = (
     | GoToShelf
     | Describe
     | OpenDemo
+    | ShowHistory
     | BringIn
     | OpenJob
     | SavePaper

@@ -1,14 +1,19 @@
 """The card that asks for one reading, and what a verdict implies."""
 
+import math
+
+from msgspec.structs import replace
+
 from bench_lamp.board import TestPoint
 from bench_lamp.board.blocks import FuseBlock, Load
-from bench_lamp.cards.card import Card, Entry, Lead
+from bench_lamp.cards.card import Card, Choice, Entry, Lead
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.practice import practice_of, practice_words, usual_band
-from bench_lamp.case.readings import MODE_UNITS, JudgedReading, steady
+from bench_lamp.case.readings import MODE_UNITS, RIGHT_HERE, JudgedReading, steady
 from bench_lamp.checks import Judgement
+from bench_lamp.journal.memory_events import PracticeSaid
 from bench_lamp.units import band_text, engineering
 
 MODE_WORDS = {
@@ -40,6 +45,29 @@ def reading_card(case: Case, hand: Hand, point: TestPoint) -> Card:
         expect_notes=() if is_ripple else _expect_notes(case, point),
         entry=Entry(kind="reading", unit=MODE_UNITS[mode], target=point.id, mode=mode),
         why=_why(case, point, is_ripple),
+        runners=() if is_ripple else _right_here(case, point),
+    )
+
+
+def _right_here(case: Case, point: TestPoint) -> tuple[Choice, ...]:
+    """Offer to call an unusual reading right, for this board or for its kind."""
+    found = steady(case, point, fresh=True)
+    if found is None or point.design is None or math.isinf(found.reading.value):
+        return ()
+    judgement = found.judgement
+    is_odd = judgement.verdict in {"low", "high"} or bool(judgement.practice.short)
+    if not is_odd or judgement.is_sign_wrong or judgement.word == RIGHT_HERE:
+        return ()
+    said = PracticeSaid(
+        point=point.id, value=found.reading.value, resolution=found.reading.resolution
+    )
+    return (
+        Choice(key="Alt+y", text=f"{found.text} is right on this board", log=(said,)),
+        Choice(
+            key="Alt+k",
+            text=f"{found.text} is right on all of its kind",
+            log=(replace(said, scope="kind"),),
+        ),
     )
 
 

@@ -34,6 +34,8 @@ MODE_UNITS = {
 }
 
 
+#: The word of a reading that somebody who knows the board called right.
+RIGHT_HERE = "right here"
 #: What a contact that is moved does.
 MOVED = {False: "moved, nothing changes", True: "moved, it changes"}
 
@@ -108,7 +110,7 @@ def judge_value(
         return found
     # Somebody who knows the board has said so: it is good, and not because of the drawing.
     remark = f"right here: {said.reason}" if said.reason else "said to be right here"
-    return replace(found, verdict="edge", word="right here", remark=remark)
+    return replace(found, verdict="edge", word=RIGHT_HERE, remark=remark)
 
 
 def band_with(

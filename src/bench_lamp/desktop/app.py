@@ -14,6 +14,7 @@ from PySide6.QtCore import QDeadlineTimer, QMetaObject, Qt, QThread, QTimer
 from PySide6.QtWidgets import QApplication
 
 from bench_lamp.board import Profile, ProfileLibrary
+from bench_lamp.desktop.demo_start import earlier_boards
 from bench_lamp.desktop.garbage import Collector
 from bench_lamp.desktop.journal_client import JournalClient
 from bench_lamp.desktop.look import Look, load_fonts
@@ -136,6 +137,7 @@ def build(
     *,
     cache: Path | None = None,
     demo_at: datetime | None = None,
+    winters: bool = True,
     clock: Clock = utc_now,
 ) -> Bench:
     """Build the program as users get it; tests give their own folder and clock.
@@ -148,6 +150,8 @@ def build(
         Where compiled profiles are kept.
     demo_at : datetime, optional
         Fill a new journal with the demo, as if it were this moment.
+    winters : bool
+        Whether the demo has the boards of two winters before.
     clock : callable
         Tells the time.
     """
@@ -159,7 +163,8 @@ def build(
     known = (ReadEvents(events=first), ()) if demo_at is not None else _first_events(folder)
     found, later = known
     session = Session(library, found.events, clock=clock)
-    session.journal.later = later
+    earlier = earlier_boards(library, first, demo_at) if demo_at is not None and winters else None
+    session.journal.later = None if earlier is not None else later
     session.journal.set_aside(found.aside)
     # The demo begins in the middle of a day at the bench: what was confirmed there counts.
     session.book.since = clock() if demo_at is None else None
@@ -167,7 +172,9 @@ def build(
         session.open_job(DEMO_JOB, "rails")
     window = BenchWindow(Look(), session, SURFACES, papers_folder=folder / "papers")
     loader = JournalLoader(folder / FILE_NAME)
-    bench = _wired(window, session, StoreWorker(folder, first), ReasoningWorker(cache), loader)
+    bench = _wired(
+        window, session, StoreWorker(folder, first, earlier), ReasoningWorker(cache), loader
+    )
     if demo_at is not None:
         bench.link = _simulated
     window.painted.connect(bench.start_store)

@@ -1,6 +1,7 @@
 """A job on the bench: header, path, surface, lit card, tape."""
 
 from collections.abc import Callable, Mapping
+from functools import cached_property
 
 from PySide6.QtCore import QEvent, QPointF, Qt
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent
@@ -56,6 +57,8 @@ class JobPage(QWidget):
         self._shown: tuple[Case, Hand, StageId, Grouping] | None = None
         self._surfaces: dict[StageId, Headed] = {}
         self.maps = JobMaps(look, session, self._stack)
+        #: Whether the history stands in place of the stage's picture, and of which job and stage.
+        self.shows_history, self._opened_at = False, ("", "")
         self._lay_out()
         self._connect()
 
@@ -131,7 +134,8 @@ class JobPage(QWidget):
             except Exception as exc:  # noqa: BLE001 — the card and the other stages still serve
                 surface.subtitle.setText(f"cannot be drawn: {failed(f'surface of {stage}', exc)}")
         lit = self.maps.lit(case, card)
-        self._stack.setCurrentWidget(self.maps.surface(case, lit) or surface)
+        picture = self._history(case) or self.maps.surface(case, lit) or surface
+        self._stack.setCurrentWidget(picture)
         self.tape.show_tape(case)
         self.card.show_card(card, self._keys(card))
         self.card.show_map(self.maps.inset(card, lit), lambda: self.maps.pictures)
@@ -139,6 +143,31 @@ class JobPage(QWidget):
         if ahead and card.entry is not None:
             self.card.entry.field.setText(ahead)
             self.card.typed.emit(ahead)
+
+    def _history(self, case: Case) -> Headed | None:
+        """Return the page of the history while it is open; `None` for the stage's own picture."""
+        here = (self._session.job, self._session.stage)
+        if not self.shows_history or self._opened_at != here:
+            self.shows_history = False
+            return None
+        self.history.show_case(case, self._session.hand)
+        return self.history
+
+    @cached_property
+    def history(self) -> Headed:
+        """The page of the history, made when it is first wanted."""
+        from bench_lamp.desktop.surfaces.history import HistorySurface
+
+        made = HistorySurface(self._look)
+        made.picked.connect(lambda name: self._session.open_job(name.partition(":")[2], "intake"))
+        self._stack.addWidget(made)
+        return made
+
+    def toggle_history(self) -> None:
+        """Show the history of the board and its kind in place of the stage's picture, or that again."""
+        self.shows_history = not self.shows_history
+        self._opened_at = (self._session.job, self._session.stage)
+        self.refresh()
 
     def show_time(self) -> None:
         """Let the header's clock go on."""
@@ -205,7 +234,9 @@ class JobPage(QWidget):
         key = event.key()
         if self._stage_keys.take(event) or event.type() != QEvent.Type.KeyPress:
             return
-        if key == Qt.Key.Key_Escape:
+        if key == Qt.Key.Key_Escape and self.shows_history:
+            self.toggle_history()
+        elif key == Qt.Key.Key_Escape:
             self._session.skip()
         elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             self.card.step_choice(-1 if key == Qt.Key.Key_Up else 1)

@@ -73,6 +73,7 @@ class BenchWindow(QWidget):
             commands.GoToShelf: session.go_shelf,
             commands.Describe: session.describe,
             commands.OpenDemo: self.bringing.open_demo,
+            commands.ShowHistory: self.page.toggle_history,
             commands.BringIn: self.bringing.bring_in,
         }
         self.session.board_pictured.connect(self.page.maps.compare)
@@ -97,6 +98,7 @@ class BenchWindow(QWidget):
             self.look,
             tape=(self.page.toggle_tape, self.page.tape.pick_last),
             regroup=self.page.regroup,
+            history=self.page.toggle_history,
             turn_over=self._turn_over,
             find=self.open_find,
             close=self.close,

@@ -84,7 +84,7 @@ def wilson(good: int, of: int) -> tuple[float, float]:
     """Return the 90 % interval of a share by Wilson's score (JASA 22 (1927), 209-212).
 
     >>> [round(x, 3) for x in wilson(9, 10)]
-    [0.667, 0.977]
+    [0.652, 0.977]
     >>> wilson(0, 0)
     (0.0, 1.0)
     """

@@ -1,6 +1,7 @@
 """The store in its own thread: the window never waits for the disk."""
 
 import logging
+from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -35,11 +36,18 @@ class StoreWorker(QObject):
     #: These events were not written: the error, and the events.
     failed = Signal(object, object)
 
-    def __init__(self, folder: Path, first: tuple[Event, ...] = ()) -> None:
+    def __init__(
+        self,
+        folder: Path,
+        first: tuple[Event, ...] = (),
+        earlier: Callable[[], tuple[Event, ...]] | None = None,
+    ) -> None:
         super().__init__()
         self._folder = folder
         #: What a new journal begins with: the demo's events.
         self._first = first
+        #: Makes what a new journal holds from before that.
+        self._earlier = earlier
         self._store: JournalStore | None = None
         self._error: BenchLampError | None = None
         #: The file that was open is gone from its place.
@@ -59,6 +67,9 @@ class StoreWorker(QObject):
             self._store = JournalStore.open(self._folder)
             if self._first:
                 self._store.append_all(self._first)
+            if self._earlier is not None:
+                self._store.append_all(self._earlier())
+                self._earlier = None
         except BenchLampError as exc:
             self._refuse(exc)
         except Exception as exc:  # whatever the folder holds, the window gets an answer

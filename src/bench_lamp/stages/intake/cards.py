@@ -6,11 +6,12 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Refused
-from bench_lamp.cards.commands import CorrectKind, GoToShelf
+from bench_lamp.cards.commands import CorrectKind, GoToShelf, ShowHistory
 from bench_lamp.cards.findings import FINDING_MARKS, read_finding
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
+from bench_lamp.case.remembered_jobs import comeback_words
 from bench_lamp.checks.mains import NONE, UNKNOWN, fuse_seen
 from bench_lamp.journal.events import (
     CameWith,
@@ -96,9 +97,14 @@ def intake_card(case: Case, hand: Hand) -> Card:
     if not name:
         return _done_card(case)
     card = _CARDS[name](case, hand)
+    back = comeback_words(case)
+    if back:
+        card = replace(card, cautions=(back, *card.cautions), runners=(*card.runners, HISTORY))
     return replace(card, runners=(*card.runners, *MISTAKEN)) if name == "complaint" else card
 
 
+#: Opens the history of the board.
+HISTORY = Choice(key="F10", text="What was done then", command=ShowHistory())
 #: Offered at the first question: the job itself was a mistake.
 MISTAKEN = (
     Choice(key="Alt+k", text="Another kind of board …", command=CorrectKind()),
