@@ -11,7 +11,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bench_lamp.journal import Event, fold
-from bench_lamp.journal.draft import _STEPS
 from bench_lamp.journal.events import (
     BODIES,
     ActionDone,
@@ -35,6 +34,7 @@ from bench_lamp.journal.events import (
     Swept,
 )
 from bench_lamp.journal.fold import Folding
+from bench_lamp.journal.fold_steps import STEPS
 from bench_lamp.journal.ids import IdMaker
 from bench_lamp.journal.logic_events import (
     CellsMarked,
@@ -45,7 +45,7 @@ from bench_lamp.journal.logic_events import (
     RoundBegun,
     SelfTestSeen,
 )
-from bench_lamp.journal.memory_events import FaultCalled, PracticeSaid, TimeSaid
+from bench_lamp.journal.memory_events import FaultCalled, PracticeSaid, Signed, TimeSaid, WaitsFor
 from bench_lamp.journal.open_events import (
     ComplaintAsked,
     JobWithdrawn,
@@ -154,6 +154,8 @@ EVERY_BODY = st.one_of(
     st.builds(FaultCalled, part=WORDS, odds=FIGURES),
     st.builds(PracticeSaid, point=WORDS, value=FIGURES, reason=WORDS),
     st.builds(TimeSaid, minutes=FIGURES),
+    st.builds(WaitsFor, what=st.sampled_from(["parts", ""]), text=WORDS),
+    st.builds(Signed, by=WORDS),
     st.builds(FirstMinuteWatched, text=WORDS),
     st.builds(LoadStepRead, point=TRIMS, share=FIGURES, ohms=FIGURES, volts=FIGURES),
     st.builds(HeatFelt, part=WORDS, celsius=FIGURES),
@@ -277,7 +279,7 @@ def test_a_journal_from_before_the_versions_still_opens(body):
 
 def test_the_fold_knows_every_kind_of_event():
     """A kind of event that changes nothing says so by a step of its own, or is a strike."""
-    assert set(_STEPS) | {Struck} == set(BODIES.values())
+    assert set(STEPS) | {Struck} == set(BODIES.values())
 
 
 @given(st.lists(st.integers(0, 2000), min_size=2, max_size=60))

@@ -58,6 +58,12 @@ class BringIn(Struct, frozen=True):
     """Ask for a profile or bundle, and look into it."""
 
 
+class SetWho(Struct, frozen=True):
+    """Say who works here, until the program ends."""
+
+    who: str
+
+
 class OpenJob(Struct, frozen=True):
     """Put a job on the bench."""
 
@@ -99,6 +105,7 @@ Command = (
     | ShowHistory
     | BringIn
     | OpenJob
+    | SetWho
     | SavePaper
     | ChooseFile
     | ReadFiles

@@ -17,6 +17,8 @@ class Hand(Struct, frozen=True, kw_only=True):
     draft: Mapping[str, str] = field(default_factory=dict)
     #: Suggestions set aside with a key, by card id.
     skipped: frozenset[str] = frozenset()
+    #: A question of its own beside the stage: `note`, `time`, `waits`, `who`; empty for none.
+    aside: str = ""
     #: Whether the meter is to be on AC for the next reading of a DC point.
     wants_ripple: bool = False
     #: Which moment of the reasoning is being looked back at; None for now.

@@ -19,7 +19,7 @@ from bench_lamp.desktop.garbage import Collector
 from bench_lamp.desktop.journal_client import JournalClient
 from bench_lamp.desktop.look import Look, load_fonts
 from bench_lamp.desktop.navigation import Clock, utc_now
-from bench_lamp.desktop.opening import catch_faults, open_profile
+from bench_lamp.desktop.opening import catch_faults, give_icon, open_profile
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.settings import Settings
 from bench_lamp.desktop.surfaces import SURFACES
@@ -254,13 +254,6 @@ def _wire_journal(journal: JournalClient, worker: StoreWorker, loader: JournalLo
     loader.done.connect(journal.on_done)
 
 
-def _give_icon(application: QApplication) -> None:
-    """Set the icon once the window is painted: its classes take a moment to load."""
-    from PySide6.QtGui import QIcon
-
-    application.setWindowIcon(QIcon(str(ICON)))
-
-
 def run(
     arguments: Sequence[str],
     *,
@@ -285,7 +278,7 @@ def run(
     else:
         bench = build(folder, cache=cache)
         bench.settings = Settings(folder / "settings.ini", bench.session, bench.window.look)
-    bench.window.painted.connect(lambda: _give_icon(application))
+    bench.window.painted.connect(lambda: give_icon(application, ICON))
     bench.window.painted.connect(lambda: catch_faults(bench.session, state))
     if profile is not None:
         bench.window.painted.connect(lambda: open_profile(bench.session, profile))

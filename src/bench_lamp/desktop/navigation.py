@@ -264,7 +264,7 @@ class Navigation(QObject):
         if self.reasoning.is_reasoning and stage_of(self.stage).waits_for_reasoning:
             self.reasoning.stop()
             return
-        if self.asks_power or self.hand.draft or self.hand.focus:
+        if self.asks_power or self.hand.draft or self.hand.focus or self.hand.aside:
             self._clear()
         elif card is not None and card.can_skip:
             self.hand = replace(self.hand, skipped=self.hand.skipped | {card.id})

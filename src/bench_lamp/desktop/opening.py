@@ -2,6 +2,8 @@
 
 from pathlib import Path
 
+from PySide6.QtWidgets import QApplication
+
 from bench_lamp.desktop.session import Session
 
 
@@ -15,3 +17,10 @@ def catch_faults(session: Session, folder: Path) -> None:
 def open_profile(session: Session, path: Path) -> None:
     """Look into a bundle that was opened; or take a profile, and begin a job on it."""
     session.bring_in(path)
+
+
+def give_icon(application: QApplication, path: Path) -> None:
+    """Set the icon once the window is painted: its classes take a moment to load."""
+    from PySide6.QtGui import QIcon
+
+    application.setWindowIcon(QIcon(str(path)))

@@ -14,6 +14,7 @@ from bench_lamp.cards.card import Accepted, Answer, Asked, Choice, Refused, Type
 from bench_lamp.cards.commands import AskPower, SkipCard
 from bench_lamp.case.calls import with_call
 from bench_lamp.case.case import Case
+from bench_lamp.desktop.asides import Asides
 from bench_lamp.desktop.describing import Describing
 from bench_lamp.desktop.measuring import Measuring
 from bench_lamp.desktop.navigation import Clock, utc_now
@@ -28,7 +29,7 @@ from bench_lamp.views.guard import stage_of, take
 HOLD_MS = 600
 
 
-class Session(Describing, Measuring):
+class Session(Asides, Describing, Measuring):
     """One window's work. Widgets call its verbs and redraw on `changed`."""
 
     def __init__(
@@ -75,6 +76,8 @@ class Session(Describing, Measuring):
         case = self.case
         if case is None or self.asks_power:
             return None
+        if self.hand.aside:
+            return self.aside_answer(typed.text)
         return take(self.stage, case, self.hand, typed)
 
     def ahead_of(self, text: str) -> str:
@@ -225,7 +228,8 @@ class Session(Describing, Measuring):
             self.notified.emit(*self.journal.read_only, True)
             return
         now = self.clock()
-        said = with_call(self._case if job == self.job else None, bodies)
+        here = job == self.job and bool(job)
+        said = self.signed(with_call(self._case, bodies)) if here else tuple(bodies)
         events = tuple(Event(id=self._ids(), job=job, at=now, body=body) for body in said)
         self._after[events[-1].id] = then
         self.append_requested.emit(events)
@@ -243,6 +247,7 @@ class Session(Describing, Measuring):
             self.open_job(job, "intake")
             return
         if job == self.job:
+            self.end_aside()
             if any(isinstance(event.body, ReadingTaken) for event in events):
                 self._set_hand(focus="", wants_ripple=False)
             self._settle(then)

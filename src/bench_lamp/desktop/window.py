@@ -10,9 +10,8 @@ from PySide6.QtGui import QCloseEvent, QKeySequence, QPaintEvent, QResizeEvent, 
 from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
 from bench_lamp.cards import commands
-from bench_lamp.cards.commands import Command, Paper
-from bench_lamp.case.case import Case
 from bench_lamp.desktop.bringing import Bringing
+from bench_lamp.desktop.carrying import Carrying
 from bench_lamp.desktop.job_page import JobPage
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.pocket_desk import PocketDesk
@@ -20,7 +19,6 @@ from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.widgets.banner import Banner
 from bench_lamp.desktop.widgets.headed import Headed
 from bench_lamp.desktop.window_commands import KeyCommand, window_commands
-from bench_lamp.errors import BenchLampError
 from bench_lamp.journal.events import StageId
 from bench_lamp.stages import STAGES, key_of
 
@@ -52,7 +50,7 @@ class BenchWindow(QWidget):
         papers_folder: Path,
     ) -> None:
         super().__init__()
-        self.look, self.session, self._papers = look, session, papers_folder
+        self.look, self.session = look, session
         self.setWindowTitle("Bench Lamp")
         self.setMinimumSize(1024, 700)
         self.resize(1280, 800)
@@ -67,15 +65,14 @@ class BenchWindow(QWidget):
         box.addWidget(self.banner)
         box.addWidget(self._stack, 1)
         self.commands = self._commands()
-        self._moves: Mapping[type, Callable[[], None]] = {
-            commands.BeginJob: session.begin_job,
-            commands.CorrectKind: session.correct_kind,
-            commands.GoToShelf: session.go_shelf,
-            commands.Describe: session.describe,
+        more: dict[type, Callable[[], None]] = {
             commands.OpenDemo: self.bringing.open_demo,
-            commands.ShowHistory: self.page.toggle_history,
             commands.BringIn: self.bringing.bring_in,
+            commands.ShowHistory: self.page.toggle_history,
         }
+        self.carrying = Carrying(
+            self, session, more, files=lambda: self.files, papers=papers_folder
+        )
         self.session.board_pictured.connect(self.page.maps.compare)
         self._connect()
         self._was_painted = False
@@ -106,7 +103,7 @@ class BenchWindow(QWidget):
 
     def _connect(self) -> None:
         self.session.changed.connect(self.refresh)
-        self.session.commanded.connect(self.carry_out)
+        self.session.commanded.connect(self.carrying.out)
         for name, (key, _, _) in self.commands.items():
             if key:
                 shortcut = QShortcut(QKeySequence(key), self)
@@ -177,23 +174,6 @@ class BenchWindow(QWidget):
         if name in self.commands:
             self.commands[name][2]()
 
-    def carry_out(self, command: Command) -> None:
-        """Do what a card asks of the window."""
-        case = self.session.case
-        match command:
-            case commands.OpenJob(job):
-                self.session.open_job(job)
-            case _ if type(command) in self._moves:
-                self._moves[type(command)]()
-            case commands.SavePaper(paper) if case is not None:
-                self._save(paper, case)
-            case commands.ChooseFile():
-                chosen = self.files.choose(command, self)
-                if chosen is not None:
-                    self.carry_out(chosen)
-            case commands.ReadFiles() if case is not None:
-                self.files.read(command, self.session.job, case.profile)
-
     def _toggle_map(self) -> None:
         if self.session.job and not self.session.describing:
             self.page.maps.toggle()
@@ -210,16 +190,6 @@ class BenchWindow(QWidget):
             self.session.mapping.turn()
         else:
             self.page.turn_over()
-
-    def _save(self, paper: Paper, case: Case) -> None:
-        from bench_lamp.desktop import papers
-
-        try:
-            path = papers.save(paper, case, self._papers)
-        except BenchLampError as exc:
-            self.session.notified.emit(str(exc), exc.hint, True)
-        else:
-            self.session.notified.emit("Saved", str(path), False)
 
     def refresh(self) -> None:
         """Show the shelf or the job, as it is now."""

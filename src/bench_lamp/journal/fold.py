@@ -6,6 +6,7 @@ from collections.abc import Iterable, Sequence
 from bench_lamp.board import FeedTree, Profile
 from bench_lamp.journal.draft import Draft
 from bench_lamp.journal.events import Event, JobOpened, Struck
+from bench_lamp.journal.fold_steps import take
 from bench_lamp.journal.open_events import KindCorrected
 from bench_lamp.journal.state import JobState, Logged
 
@@ -55,7 +56,7 @@ class Folding:
         self._draft = Draft(profile, {"job": ordered[0].job if ordered else ""}, tree)
         for event in ordered:
             if event.id not in strikes:
-                self._draft.take(event)
+                take(self._draft, event)
         self.state = self._draft.finish(tuple(_logged(event, strikes) for event in ordered))
 
     def go_on(self, events: Sequence[Event]) -> bool:
@@ -70,7 +71,7 @@ class Folding:
         if not is_next or any(isinstance(e.body, Struck | KindCorrected) for e in events):
             return False
         for event in events:
-            self._draft.take(event)
+            take(self._draft, event)
         more = tuple(Logged(event=event) for event in events)
         self.state = self._draft.finish((*self.state.tape, *more))
         return True

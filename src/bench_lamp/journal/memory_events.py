@@ -37,4 +37,24 @@ class TimeSaid(Struct, frozen=True, kw_only=True):
     minutes: float
 
 
-MemoryBody = FaultCalled | PracticeSaid | TimeSaid
+WaitWord = Literal["parts", "customer", "time", "place", ""]
+
+
+class WaitsFor(Struct, frozen=True, kw_only=True):
+    """What a job waits for; empty for nothing any more."""
+
+    kind: Literal["waits"] = "waits"
+    what: WaitWord
+    text: str = ""
+    #: The day that was promised, as it was said; empty for none.
+    until: str = ""
+
+
+class Signed(Struct, frozen=True, kw_only=True):
+    """Who says what follows, until somebody else does."""
+
+    kind: Literal["signed"] = "signed"
+    by: str
+
+
+MemoryBody = FaultCalled | PracticeSaid | TimeSaid | WaitsFor | Signed

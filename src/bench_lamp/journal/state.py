@@ -21,7 +21,7 @@ from bench_lamp.journal.events import (
     StageId,
 )
 from bench_lamp.journal.logic_state import NOTHING_TOLD, LogicState
-from bench_lamp.journal.memory_events import PracticeSaid
+from bench_lamp.journal.memory_events import PracticeSaid, WaitsFor
 from bench_lamp.journal.open_events import OpenEnd
 from bench_lamp.journal.part_events import PartMeasured, StockMoved
 from bench_lamp.journal.proof_events import ProofBody
@@ -157,6 +157,10 @@ class JobState(Struct, frozen=True, kw_only=True):
     right_here: tuple[PracticeSaid, ...] = ()
     #: How long it took as it was corrected by hand, in minutes; below 0 where nobody did.
     minutes_said: float = -1.0
+    #: What it waits for; None for nothing.
+    waits: WaitsFor | None = None
+    #: Initials of whoever said the last things; empty for nobody in particular.
+    signed: str = ""
     actions: tuple[ActionDone, ...] = ()
     replaced: tuple[PartReplaced, ...] = ()
     #: Parts that were put into the shop's drawers, or taken out.

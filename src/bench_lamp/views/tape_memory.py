@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import Any
 
 from bench_lamp.case.case import Case
-from bench_lamp.journal.memory_events import FaultCalled, PracticeSaid, TimeSaid
+from bench_lamp.journal.memory_events import FaultCalled, PracticeSaid, Signed, TimeSaid, WaitsFor
 from bench_lamp.units import exact, percent
 from bench_lamp.views.reading_words import Words
 
@@ -28,5 +28,12 @@ MEMORY_WORDS: dict[type, Callable[[Case, Any], Words]] = {
         "right here",
         (f"For {'this board' if b.scope == 'board' else 'all of its kind'}.", b.reason),
     ),
+    WaitsFor: lambda _, b: (
+        f"waits: {b.what}" if b.what else "waits no more",
+        "",
+        " ".join(x for x in (b.text, b.until) if x),
+        (),
+    ),
+    Signed: lambda _, b: (f"signed {b.by}", "", "from here on", ()),
     TimeSaid: lambda _, b: (f"{b.minutes:g}\u202fmin", "", "time, by hand", ()),
 }

@@ -1,0 +1,57 @@
+"""Questions beside the stage, by a key: a note, the time, what it waits for; and who works here."""
+
+from typing import TYPE_CHECKING
+
+from msgspec.structs import replace
+
+from bench_lamp.cards.card import Answer, Card
+from bench_lamp.journal.events import Body
+from bench_lamp.journal.memory_events import Signed
+
+if TYPE_CHECKING:
+    from bench_lamp.desktop.navigation import Navigation as _Base
+else:
+    # Two bases that are Qt objects would mix up their signals and slots.
+    _Base = object
+
+
+class Asides(_Base):
+    """What can be asked anywhere in a job; mixed into what already is a Qt object."""
+
+    #: Initials of whoever works here; empty for nobody in particular.
+    who = ""
+
+    def ask_aside(self, name: str) -> None:
+        """Ask a question beside the stage, or take it back."""
+        if self.job and not self.describing:
+            self.asks_power = False
+            self.hand = replace(self.hand, aside="" if self.hand.aside == name else name)
+            self._ask(None)
+            self.changed.emit()
+
+    def card(self) -> Card | None:
+        """Return the lit card: of the question beside the stage, where one is asked."""
+        case = self.case
+        if not self.hand.aside or case is None or self.asks_power or self.is_making:
+            return super().card()
+        from bench_lamp.cards.aside import ASIDES
+
+        return ASIDES[self.hand.aside].card(case)
+
+    def aside_answer(self, text: str) -> Answer | None:
+        """Return what was typed to a question beside the stage means."""
+        from bench_lamp.cards.aside import ASIDES
+
+        case = self.case
+        return ASIDES[self.hand.aside].take(case, text) if case is not None else None
+
+    def end_aside(self) -> None:
+        """Go back to the stage: the answer is on disk."""
+        self.hand = replace(self.hand, aside="")
+
+    def signed(self, bodies: tuple[Body, ...]) -> tuple[Body, ...]:
+        """Return what is logged, with who says it where that is somebody else than before."""
+        case = self.case
+        if not self.who or case is None or case.state.signed == self.who:
+            return bodies
+        return (Signed(by=self.who), *bodies)

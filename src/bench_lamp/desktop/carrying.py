@@ -1,0 +1,69 @@
+"""What a card asks of the window: it is done here, by the command's own kind."""
+
+from collections.abc import Callable, Mapping
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PySide6.QtWidgets import QWidget
+
+from bench_lamp.cards import commands
+from bench_lamp.cards.commands import Command, Paper
+from bench_lamp.case.case import Case
+from bench_lamp.desktop.session import Session
+from bench_lamp.errors import BenchLampError
+
+if TYPE_CHECKING:
+    from bench_lamp.desktop.workers.file_reader import FileReader
+
+
+class Carrying:
+    """Does what cards ask of a window."""
+
+    def __init__(
+        self,
+        window: QWidget,
+        session: Session,
+        more: Mapping[type, Callable[[], None]],
+        *,
+        files: "Callable[[], FileReader]",
+        papers: Path,
+    ) -> None:
+        self._window, self._session, self._files, self._papers = window, session, files, papers
+        self._moves: Mapping[type, Callable[[], None]] = {
+            commands.BeginJob: session.begin_job,
+            commands.CorrectKind: session.correct_kind,
+            commands.GoToShelf: session.go_shelf,
+            commands.Describe: session.describe,
+            **more,
+        }
+
+    def out(self, command: Command) -> None:
+        """Do one command."""
+        case = self._session.case
+        match command:
+            case commands.OpenJob(job):
+                self._session.open_job(job)
+            case _ if type(command) in self._moves:
+                self._moves[type(command)]()
+            case commands.SetWho(who):
+                self._session.who = who
+                self._session.end_aside()
+                self._session.changed.emit()
+            case commands.SavePaper(paper) if case is not None:
+                self._save(paper, case)
+            case commands.ChooseFile():
+                chosen = self._files().choose(command, self._window)
+                if chosen is not None:
+                    self.out(chosen)
+            case commands.ReadFiles() if case is not None:
+                self._files().read(command, self._session.job, case.profile)
+
+    def _save(self, paper: Paper, case: Case) -> None:
+        from bench_lamp.desktop import papers
+
+        try:
+            path = papers.save(paper, case, self._papers)
+        except BenchLampError as exc:
+            self._session.notified.emit(str(exc), exc.hint, True)
+        else:
+            self._session.notified.emit("Saved", str(path), False)
