@@ -27,7 +27,8 @@ from bench_lamp.units import Band
 from bench_lamp.views.find import Found, catalogue, search
 from bench_lamp.views.ladder import BAND_SHARE, BAND_START, ladder, position
 from bench_lamp.views.new_job import job_name, new_job_card, take_profile, take_tag
-from bench_lamp.views.shelf import by_tag, matching, next_step_card, shelf
+from bench_lamp.views.shelf import by_tag, matching, shelf
+from bench_lamp.views.shelf_lit import next_step_card
 from bench_lamp.views.tape import UNDO, tape, to_redo, to_undo
 
 

@@ -9,7 +9,10 @@ from bench_lamp.journal.events import Body
 from bench_lamp.journal.memory_events import Signed
 
 if TYPE_CHECKING:
+    from bench_lamp.checks.board_map import LitMap
     from bench_lamp.desktop.navigation import Navigation as _Base
+    from bench_lamp.views.bench import Taught
+    from bench_lamp.views.shelf import ShelfCard
 else:
     # Two bases that are Qt objects would mix up their signals and slots.
     _Base = object
@@ -44,6 +47,20 @@ class Asides(_Base):
 
         case = self.case
         return ASIDES[self.hand.aside].take(case, text) if case is not None else None
+
+    def lit_of(self, job: str) -> "LitMap | None":
+        """Return the picture of a job's board, with the light where its next step is; None without one."""
+        from bench_lamp.views.lit_card import lit_on_shelf
+
+        if job not in self.book.jobs():
+            return None
+        return lit_on_shelf(self.book.case(job, self.meter, self.rules, self.clock()))
+
+    def taught_by(self, picked: "ShelfCard") -> "Taught | None":
+        """Return what the shop's jobs on a kind of board taught; None before any."""
+        from bench_lamp.views.bench import taught
+
+        return taught(picked.board, self.book.memory.of_kind(picked.profile))
 
     def end_aside(self) -> None:
         """Go back to the stage: the answer is on disk."""

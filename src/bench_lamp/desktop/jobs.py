@@ -13,7 +13,7 @@ from bench_lamp.checks import Meter
 from bench_lamp.journal import Event, JobState
 from bench_lamp.journal.fold import Folding, profile_of
 from bench_lamp.journal.memory_events import PracticeSaid
-from bench_lamp.shop.digest import digest_of
+from bench_lamp.shop.digest import Digest, digest_of
 from bench_lamp.shop.memory import ShopMemory
 from bench_lamp.shop.stock import Level, levels
 from bench_lamp.shop.view import view_of
@@ -37,6 +37,8 @@ class JobBook:
     _stock: tuple[Level, ...] | None = None
     #: What the jobs that were handed back have taught.
     memory: ShopMemory = field(default_factory=ShopMemory)
+    #: The shelf's view of jobs that were handed back.
+    _done: dict[str, tuple[Digest, shelf.ShelfCard]] = field(default_factory=dict)
     #: What was said to be right here, by job.
     _said: dict[str, tuple[PracticeSaid, ...]] = field(default_factory=dict)
 
@@ -118,6 +120,20 @@ class JobBook:
     def jobs(self) -> tuple[str, ...]:
         """Return the names of all jobs."""
         return tuple(self._states)
+
+    def at_hand(self) -> tuple[str, ...]:
+        """Return the jobs that are not handed back, or were withdrawn."""
+        return tuple(job for job in self._states if job not in self.memory.digests)
+
+    def done(self) -> tuple[shelf.ShelfCard, ...]:
+        """Return the shelf's view of the jobs that were handed back; made once for each."""
+        for job, digest in self.memory.digests.items():
+            known = self._done.get(job)
+            if known is None or known[0] is not digest:
+                kind = self.library.get(digest.profile)
+                card = shelf.digest_card(digest, kind.name if kind else digest.profile)
+                self._done[job] = (digest, card)
+        return tuple(self._done[job][1] for job in self.memory.digests)
 
     def visits(self) -> dict[str, tuple[JobState, ...]]:
         """Return every board's jobs in the order of the visits."""

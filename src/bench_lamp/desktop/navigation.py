@@ -115,8 +115,8 @@ class Navigation(QObject):
     def shelf(self, words: str = "") -> tuple[shelf.ShelfCard, ...]:
         """Return the shelf, or what of it matches."""
         now = self.clock()
-        cases = (self.book.case(job, self.meter, self.rules, now) for job in self.book.jobs())
-        return shelf.matching(shelf.shelf(cases), words)
+        cases = (self.book.case(job, self.meter, self.rules, now) for job in self.book.at_hand())
+        return shelf.matching(shelf.shelf(cases, self.book.done(), now=now), words)
 
     def card(self) -> Card | None:
         """Return the lit card; None on the shelf."""

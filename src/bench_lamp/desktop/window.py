@@ -133,7 +133,7 @@ class BenchWindow(QWidget):
         """The shelf, made when it is first shown."""
         from bench_lamp.desktop.shelf import ShelfPage
 
-        made = ShelfPage(self.look, self.session)
+        made = ShelfPage(self.look, self.session, lambda: self.page.maps.pictures)
         self._stack.addWidget(made)
         made.opened.connect(self.session.open_job)
         return made

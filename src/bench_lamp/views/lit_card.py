@@ -7,10 +7,12 @@ from bench_lamp.cards.card import Card
 from bench_lamp.cards.leads import black_point, point_on
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
+from bench_lamp.case.next_stage import suggested
 from bench_lamp.case.next_test import lit_try
 from bench_lamp.case.parts_of_test import parts_of_test
-from bench_lamp.checks.board_map import LitMap, lit_map, name_on_map
+from bench_lamp.checks.board_map import LitMap, lit_map, name_on_map, whole_map
 from bench_lamp.reason.values.tests import Test
+from bench_lamp.views.guard import stage_of
 
 #: Suspects that glow at a time.
 MOST_SUSPECTS = 4
@@ -28,6 +30,18 @@ def lit_of_card(case: Case, hand: Hand, card: Card, *, side: str = "") -> LitMap
     red, black = ("", "") if _turns_something(case, card) else _leads(case, hand, card)
     parts = tuple(n for n in _parts(case, hand, card) if n != red)
     return lit_map(case.profile, red, black, parts, side=side)
+
+
+def lit_on_shelf(case: Case) -> LitMap | None:
+    """Return the picture of a board on the shelf, with the light where its next step is."""
+    if not case.profile.pictures:
+        return None
+    if case.state.closed_at is None:
+        hand = Hand()
+        lit = lit_of_card(case, hand, stage_of(suggested(case)).card(case, hand))
+        if lit is not None:
+            return lit
+    return whole_map(case.profile, "")
 
 
 def _turns_something(case: Case, card: Card) -> bool:

@@ -1,19 +1,18 @@
 """The shelf: boards on the bench and waiting, each with its path and its next step."""
 
-from collections.abc import Iterable, Mapping, Sequence
-from datetime import datetime
+from collections.abc import Iterable, Mapping
+from datetime import UTC, datetime
 
 from msgspec import Struct
 
-from bench_lamp.cards.card import Card, Choice
-from bench_lamp.cards.commands import BeginJob, BringIn, Describe, OpenDemo, OpenJob
 from bench_lamp.case.case import Case
-from bench_lamp.case.hand import Hand
-from bench_lamp.case.next_stage import suggested
+from bench_lamp.case.remembered_jobs import done_words
 from bench_lamp.journal import JobState
 from bench_lamp.journal.events import ReadingTaken
-from bench_lamp.views.guard import failed, stage_of
+from bench_lamp.shop.digest import Digest
+from bench_lamp.views.guard import failed
 from bench_lamp.views.path import StageView, path
+from bench_lamp.views.shelf_places import ShelfPlace, next_step, standing
 from bench_lamp.views.tape import tile
 
 
@@ -41,11 +40,20 @@ class ShelfCard(Struct, frozen=True, kw_only=True):
     visits: int
     #: What the last visit said should be watched.
     advice: str
+    #: Where it stands, why, and in a word or two what is next: `part`, `read it`.
+    place: ShelfPlace = ShelfPlace.WAITS
+    why: str = ""
+    word: str = ""
+    #: Id of its kind, for its picture; and when it was handed back.
+    profile: str = ""
+    closed_at: datetime | None = None
+    proved: bool = False
 
 
-def shelf_card(case: Case) -> ShelfCard:
-    """Return the shelf's view of one job."""
+def shelf_card(case: Case, now: datetime | None = None) -> ShelfCard:
+    """Return the shelf's view of one job; what is due by now needs somebody."""
     state = case.state
+    place, why, word = standing(case, now)
     read = (
         e
         for e in reversed(state.tape)
@@ -64,7 +72,7 @@ def shelf_card(case: Case) -> ShelfCard:
         last_text=last.title if last else "",
         last_verdict=last.verdict if last else "",
         last_detail=last.detail if last else "",
-        next_step=_next_step(case),
+        next_step=next_step(case),
         power_is_live=state.power.is_live,
         is_power_unsure=not state.power.is_known and state.last_live > state.last_off,
         stop=mains.reason if mains.stops_the_wake_up else "",
@@ -72,13 +80,49 @@ def shelf_card(case: Case) -> ShelfCard:
         opened_at=state.opened_at,
         visits=len(case.visits),
         advice=advice[-1] if advice else "",
+        place=place,
+        why=why,
+        word=word,
+        profile=case.profile.id,
+        closed_at=state.closed_at,
+        proved=state.closed_proved,
     )
 
 
-def _shown(case: Case) -> ShelfCard:
+def digest_card(digest: Digest, board: str) -> ShelfCard:
+    """Return the shelf's view of a job that was handed back, from what the shop remembers of it."""
+    closed = datetime.fromtimestamp(digest.closed, UTC)
+    done = done_words(digest) if digest.repairs else "no part"
+    return ShelfCard(
+        job=digest.job,
+        tag=digest.tag,
+        board=board,
+        complaint=digest.complaint,
+        path=(),
+        last_text="",
+        last_verdict="",
+        last_detail="",
+        next_step="handed back" + ("" if digest.proved else ", not proved"),
+        power_is_live=False,
+        is_power_unsure=False,
+        stop="",
+        is_closed=True,
+        opened_at=datetime.fromtimestamp(digest.opened, UTC) if digest.opened else None,
+        visits=0,
+        advice=digest.advice[-1] if digest.advice else "",
+        place=ShelfPlace.DONE,
+        why=done,
+        word="proved" if digest.proved else "not proved",
+        profile=digest.profile,
+        closed_at=closed,
+        proved=digest.proved,
+    )
+
+
+def _shown(case: Case, now: datetime | None) -> ShelfCard:
     """Return the shelf's view of one job; of one that cannot be shown, its name and why."""
     try:
-        return shelf_card(case)
+        return shelf_card(case, now)
     except Exception as exc:  # noqa: BLE001 — one job must not keep the others off the shelf
         words = failed(f"shelf, {case.state.job}", exc)
         return ShelfCard(
@@ -101,19 +145,19 @@ def _shown(case: Case) -> ShelfCard:
         )
 
 
-def _next_step(case: Case) -> str:
-    if case.state.is_withdrawn:
-        return "withdrawn: opened by mistake"
-    if case.state.closed_at is not None:
-        return "handed back" + ("" if case.state.closed_proved else ", not proved")
-    return stage_of(suggested(case)).card(case, Hand()).title
+def shelf(
+    cases: Iterable[Case], done: Iterable[ShelfCard] = (), *, now: datetime | None = None
+) -> tuple[ShelfCard, ...]:
+    """Return the shelf: what needs somebody, what waits, what is done; the newest of each first."""
+    cards = sorted((*(_shown(s, now) for s in cases), *done), key=lambda c: c.job)
+    cards.sort(key=_newest, reverse=True)
+    order = tuple(ShelfPlace)
+    return tuple(sorted(cards, key=lambda c: order.index(c.place)))
 
 
-def shelf(cases: Iterable[Case]) -> tuple[ShelfCard, ...]:
-    """Return the shelf: open jobs first, the newest at the front; closed ones after."""
-    cards = sorted((_shown(s) for s in cases), key=lambda c: c.job)
-    cards.sort(key=lambda c: c.opened_at.timestamp() if c.opened_at else 0.0, reverse=True)
-    return tuple(sorted(cards, key=lambda c: c.is_closed))
+def _newest(card: ShelfCard) -> float:
+    at = card.closed_at or card.opened_at
+    return at.timestamp() if at else 0.0
 
 
 def matching(cards: Iterable[ShelfCard], words: str) -> tuple[ShelfCard, ...]:
@@ -123,7 +167,7 @@ def matching(cards: Iterable[ShelfCard], words: str) -> tuple[ShelfCard, ...]:
         card
         for card in cards
         if all(
-            w in f"{card.job} {card.board} {card.complaint} {card.next_step}".lower()
+            w in f"{card.job} {card.board} {card.complaint} {card.next_step} {card.why}".lower()
             for w in wanted
         )
     )
@@ -144,65 +188,3 @@ def by_tag(states: Mapping[str, JobState]) -> dict[str, tuple[JobState, ...]]:
 def first_id(state: JobState) -> str:
     """Return the id of a job's first event; empty for none."""
     return state.tape[0].event.id if state.tape else ""
-
-
-def _empty_card(notes: Sequence[str]) -> Card:
-    """Return the card of an empty shelf: what there is to do, each by one key."""
-    return Card(
-        id="shelf-empty",
-        kind="Begin",
-        title="Put a board on the bench",
-        choices=(
-            Choice(
-                key="Ctrl+N",
-                text="New job, on any board",
-                note="a tag and a name are enough",
-                command=BeginJob(),
-            ),
-            Choice(
-                key="Ctrl+T",
-                text="Look at the demo bench",
-                note="opens beside, on a copy of its own",
-                command=OpenDemo(),
-            ),
-            Choice(
-                key="Ctrl+E",
-                text="Describe a board",
-                note="its supplies and points, in the workshop",
-                command=Describe(),
-            ),
-            Choice(
-                key="Ctrl+O",
-                text="Bring in profiles or a bundle",
-                note="a look inside first",
-                command=BringIn(),
-            ),
-        ),
-        why_heading="What it takes",
-        why=("Ten seconds to begin. The board is described while the work goes on.", *notes),
-    )
-
-
-def next_step_card(picked: ShelfCard | None, notes: Sequence[str] = ()) -> Card:
-    """Return the lit card of the shelf: what to do with the picked job."""
-    if picked is None:
-        return _empty_card(notes)
-    waits: tuple[str, ...] = ()
-    if picked.power_is_live:
-        waits = ("The board is marked LIVE. Check it before you touch it.",)
-    elif picked.is_power_unsure:
-        waits = ("It was LIVE when it was last confirmed. Look before you touch it.",)
-    last = " ".join(x for x in (picked.last_text, picked.last_detail) if x)
-    waits += (f"Do not switch on. {picked.stop}",) if picked.stop else ()
-    lines = [f"Last: {last}." if last else "Nothing read yet."]
-    lines += [f"Visit {picked.visits + 1} of this board."] if picked.visits else []
-    lines += [f"Last time it said: {picked.advice}"] if picked.advice else []
-    return Card(
-        id=f"shelf:{picked.job}",
-        kind=picked.job,
-        title=picked.next_step if not picked.is_closed else f"{picked.job} was {picked.next_step}",
-        cautions=waits,
-        choices=(Choice(key="Enter", text=f"Open {picked.job}", command=OpenJob(picked.job)),),
-        why_heading=picked.board,
-        why=(*lines, *notes),
-    )

@@ -117,7 +117,9 @@ class LitCard(QWidget):
         if clock is not None:
             self.clock.setText(clock_words(clock, now)[0])
 
-    def show_map(self, lit: LitMap | None, pictures: "Callable[[], Pictures]") -> None:
+    def show_map(
+        self, lit: LitMap | None, pictures: "Callable[[], Pictures]", *, height: int = 92
+    ) -> None:
         """Show where the leads go, where that is on a picture and the card has the room."""
         if lit is not None and self.map is None:
             from bench_lamp.desktop.widgets.map_canvas import MapCanvas
@@ -126,7 +128,7 @@ class LitCard(QWidget):
             self._outer.insertWidget(self._outer.indexOf(self._keys), self.map)
         if self.map is not None:
             self.map.setVisible(lit is not None and self.height() >= self._look.px(LEAST_FOR_MAP))
-            self.map.setFixedHeight(self._look.px(92))
+            self.map.setFixedHeight(self._look.px(height))
             self.map.show_map(lit)
 
     def take_keys(self) -> None:
