@@ -20,6 +20,7 @@ class Paper(StrEnum):
     CSV = "csv"
     JSON = "json"
     STOCK = "stock.csv"
+    BUNDLE = "benchjob"
 
 
 class AskPower(Struct, frozen=True):
@@ -44,6 +45,22 @@ class GoToShelf(Struct, frozen=True):
 
 class Describe(Struct, frozen=True):
     """Open the workshop on the open job's kind of board."""
+
+
+class RestoreFrom(Struct, frozen=True):
+    """Put a backup in place of what is here."""
+
+    path: str
+
+
+class TakeFrom(Struct, frozen=True):
+    """Take the events of a file in, beside what is here."""
+
+    path: str
+
+
+class BackUp(Struct, frozen=True):
+    """Back up now."""
 
 
 class ShowHistory(Struct, frozen=True):
@@ -103,6 +120,9 @@ Command = (
     | Describe
     | OpenDemo
     | ShowHistory
+    | RestoreFrom
+    | TakeFrom
+    | BackUp
     | BringIn
     | OpenJob
     | SetWho

@@ -16,7 +16,6 @@ from PySide6.QtWidgets import QApplication
 from bench_lamp.board import Profile, ProfileLibrary
 from bench_lamp.desktop.demo_start import earlier_boards
 from bench_lamp.desktop.garbage import Collector
-from bench_lamp.desktop.journal_client import JournalClient
 from bench_lamp.desktop.look import Look, load_fonts
 from bench_lamp.desktop.navigation import Clock, utc_now
 from bench_lamp.desktop.opening import catch_faults, give_icon, open_profile
@@ -24,6 +23,7 @@ from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.settings import Settings
 from bench_lamp.desktop.surfaces import SURFACES
 from bench_lamp.desktop.window import BenchWindow
+from bench_lamp.desktop.wiring import wire_journal, wire_keeping
 from bench_lamp.desktop.workers.loader import JournalLoader
 from bench_lamp.desktop.workers.reasoning import ReasoningWorker
 from bench_lamp.desktop.workers.store import StoreWorker
@@ -81,6 +81,7 @@ class Bench:
                 link_instrument(self, self.link)
             for thread in self.others:
                 thread.start(QThread.Priority.LowPriority)
+            wire_keeping(self.window.keeping, self.worker, self.session.journal)
             from bench_lamp.desktop.loading import LateLoading
 
             self.late_loading = LateLoading(self.window)
@@ -172,9 +173,9 @@ def build(
         session.open_job(DEMO_JOB, "rails")
     window = BenchWindow(Look(), session, SURFACES, papers_folder=folder / "papers")
     loader = JournalLoader(folder / FILE_NAME)
-    bench = _wired(
-        window, session, StoreWorker(folder, first, earlier), ReasoningWorker(cache), loader
-    )
+    worker = StoreWorker(folder, first, earlier)
+    worker.backs_up = demo_at is None
+    bench = _wired(window, session, worker, ReasoningWorker(cache), loader)
     if demo_at is not None:
         bench.link = _simulated
     window.painted.connect(bench.start_store)
@@ -218,7 +219,7 @@ def _wired(
     worker.failed.connect(session.on_failed)
     session.journal.kept.connect(session.keep_only)
     worker.ended.connect(thread.quit, Qt.ConnectionType.DirectConnection)
-    _wire_journal(session.journal, worker, loader)
+    wire_journal(session.journal, worker, loader)
     client, reasoning, loading = session.reasoning, QThread(), QThread()
     loader.moveToThread(loading)
     reasoner.moveToThread(reasoning)
@@ -238,20 +239,6 @@ def _wired(
         loader=loader,
         others=(reasoning, loading),
     )
-
-
-def _wire_journal(journal: JournalClient, worker: StoreWorker, loader: JournalLoader) -> None:
-    worker.opened.connect(journal.on_opened)
-    worker.appended.connect(journal.on_appended)
-    worker.refused.connect(journal.on_refused)
-    worker.salvaged.connect(journal.on_salvaged)
-    journal.open_requested.connect(worker.open)
-    journal.salvage_requested.connect(worker.salvage)
-    journal.load_requested.connect(loader.load)
-    loader.read.connect(journal.on_read)
-    loader.checked.connect(journal.on_checked)
-    loader.failed.connect(journal.on_unread)
-    loader.done.connect(journal.on_done)
 
 
 def run(

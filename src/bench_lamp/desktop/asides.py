@@ -4,7 +4,7 @@ from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 
-from bench_lamp.cards.card import Answer, Card
+from bench_lamp.cards.card import Answer, Asked, Card
 from bench_lamp.journal.events import Body
 from bench_lamp.journal.memory_events import Signed
 
@@ -61,6 +61,21 @@ class Asides(_Base):
         from bench_lamp.views.bench import taught
 
         return taught(picked.board, self.book.memory.of_kind(picked.profile))
+
+    def ask(self, asked: Asked) -> None:
+        """Ask one question in place."""
+        self._ask(asked)
+
+    def refresh_case(self) -> None:
+        """Show the open job anew: more of it is known."""
+        self._case = None
+        self.changed.emit()
+
+    def work_as(self, who: str) -> None:
+        """Take who works here, until the program ends."""
+        self.who = who
+        self.end_aside()
+        self.changed.emit()
 
     def end_aside(self) -> None:
         """Go back to the stage: the answer is on disk."""

@@ -6,12 +6,13 @@ from pathlib import Path
 from PySide6.QtCore import QProcess
 from PySide6.QtWidgets import QFileDialog, QWidget
 
+#: What can be brought in.
+KINDS = "Profiles, jobs, backups (*.board.yaml *.benchboard *.benchjob *.benchbackup *.sqlite)"
+
 
 def ask_for_profile(parent: QWidget) -> Path | None:
     """Ask for a profile or a bundle."""
-    chosen, _ = QFileDialog.getOpenFileName(
-        parent, "Bring in", str(Path.home()), "Profiles and bundles (*.board.yaml *.benchboard)"
-    )
+    chosen, _ = QFileDialog.getOpenFileName(parent, "Bring in", str(Path.home()), KINDS)
     return Path(chosen) if chosen else None
 
 

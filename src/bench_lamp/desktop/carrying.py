@@ -13,6 +13,7 @@ from bench_lamp.desktop.session import Session
 from bench_lamp.errors import BenchLampError
 
 if TYPE_CHECKING:
+    from bench_lamp.desktop.keeping import Keeping
     from bench_lamp.desktop.workers.file_reader import FileReader
 
 
@@ -26,9 +27,11 @@ class Carrying:
         more: Mapping[type, Callable[[], None]],
         *,
         files: "Callable[[], FileReader]",
+        keeping: "Callable[[], Keeping]",
         papers: Path,
     ) -> None:
         self._window, self._session, self._files, self._papers = window, session, files, papers
+        self._keeping = keeping
         self._moves: Mapping[type, Callable[[], None]] = {
             commands.BeginJob: session.begin_job,
             commands.CorrectKind: session.correct_kind,
@@ -45,10 +48,6 @@ class Carrying:
                 self._session.open_job(job)
             case _ if type(command) in self._moves:
                 self._moves[type(command)]()
-            case commands.SetWho(who):
-                self._session.who = who
-                self._session.end_aside()
-                self._session.changed.emit()
             case commands.SavePaper(paper) if case is not None:
                 self._save(paper, case)
             case commands.ChooseFile():
@@ -57,12 +56,27 @@ class Carrying:
                     self.out(chosen)
             case commands.ReadFiles() if case is not None:
                 self._files().read(command, self._session.job, case.profile)
+            case _:
+                self._keep(command)
+
+    def _keep(self, command: Command) -> None:
+        """Put a backup in place, take events in, or take who works here."""
+        match command:
+            case commands.RestoreFrom(path):
+                self._keeping().restore(path)
+            case commands.TakeFrom(path):
+                self._keeping().take(path)
+            case commands.SetWho(who):
+                self._session.work_as(who)
 
     def _save(self, paper: Paper, case: Case) -> None:
         from bench_lamp.desktop import papers
 
         try:
-            path = papers.save(paper, case, self._papers)
+            if paper is Paper.BUNDLE:
+                path = papers.save_bundle(case, self._papers, self._session.library.paths())
+            else:
+                path = papers.save(paper, case, self._papers)
         except BenchLampError as exc:
             self._session.notified.emit(str(exc), exc.hint, True)
         else:

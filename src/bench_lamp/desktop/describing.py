@@ -25,6 +25,8 @@ if TYPE_CHECKING:
 TEXTS = frozenset((".csv", ".txt", ".tsv", ".net", ".cir", ".sp"))
 #: Stands for the workshop while no kind is chosen.
 NO_KIND = "?"
+#: Files with events of another bench, or a backup.
+JOURNALS = frozenset((".benchjob", ".benchbackup", ".sqlite"))
 
 
 class Describing(Navigation):
@@ -53,6 +55,8 @@ class Describing(Navigation):
     picture_asked = Signal(str)
     #: A table of the shop’s parts was dropped: its text.
     stock_brought = Signal(str)
+    #: A file with events of another bench, or a backup.
+    journal_brought = Signal(object)
     #: A picture of the board on the bench came in, to compare: its file.
     board_pictured = Signal(Path)
 
@@ -114,6 +118,9 @@ class Describing(Navigation):
 
     def bring_in(self, path: Path) -> None:
         """Look into a bundle that somebody sent; or take a profile, and begin a job on it."""
+        if path.suffix in JOURNALS:
+            self.journal_brought.emit(path)
+            return
         if path.name.endswith(".benchboard"):
             self.bundling.look(path, lambda: self.describe(NO_KIND))
             return
@@ -217,7 +224,9 @@ class Describing(Navigation):
 
     def take_dropped(self, path: Path) -> None:
         """Take a file that was dropped on the window: a profile or bundle, or a picture of the board."""
-        if path.name.endswith((".board.yaml", ".benchboard")):
+        if path.suffix in JOURNALS:
+            self.journal_brought.emit(path)
+        elif path.name.endswith((".board.yaml", ".benchboard")):
             self.bring_in(path)
         elif self.workshop_case is not None and path.suffix.lower() in TEXTS:
             self.bundling.read_text(path, self.paste)

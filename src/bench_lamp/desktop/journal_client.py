@@ -111,6 +111,14 @@ class JournalClient(QObject):
             self.load(self.later)
         self.changed.emit()
 
+    @Slot(str)
+    def on_restored(self, kept: str) -> None:
+        """A backup is in place: everything is read anew."""
+        self.error = BenchLampError("A backup is being put in place")
+        self._report, self._aside = Report(), {}
+        self.notes.append(f"A backup is in place. What was here is kept in “{kept}”.")
+        self.changed.emit()
+
     @Slot(object)
     def on_salvaged(self, found: Salvaged) -> None:
         """What could be read is in a new journal."""

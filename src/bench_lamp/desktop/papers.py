@@ -1,5 +1,6 @@
 """Saving the papers of a job: each whole or not at all, and the one before is kept."""
 
+from collections.abc import Mapping
 from pathlib import Path
 
 from bench_lamp.cards.commands import Paper
@@ -45,6 +46,19 @@ def save(paper: Paper, case: Case, folder: Path) -> Path:
             check=lambda place: "" if place.stat().st_size == len(text) else "it was cut off",
             keep=keep_by_date,
         )
+    return path
+
+
+def save_bundle(case: Case, folder: Path, profiles: Mapping[str, Path]) -> Path:
+    """Write the whole job as one file that opens on another bench, with its profile; return where."""
+    from bench_lamp.journal.job_bundle import write_job
+    from bench_lamp.journal.merging import BUNDLE_SUFFIX
+    from bench_lamp.journal.store import FILE_NAME
+
+    path = folder / f"{name_of(case.state.job)}{BUNDLE_SUFFIX}"
+    folder.mkdir(parents=True, exist_ok=True)
+    own = {k: v for k, v in profiles.items() if k == case.profile.id}
+    write_job(path, folder.parent / FILE_NAME, case.state.job, own)
     return path
 
 

@@ -93,8 +93,7 @@ class ShelfPage(QWidget):
             self.card.tell("", what, mend)
 
     def _on_asked(self, asked: Asked | None) -> None:
-        if self._session.is_making or asked is None:
-            self.card.ask(asked)
+        self.card.ask(asked)
 
     def _on_key(self, event: QKeyEvent) -> None:
         key = event.key()

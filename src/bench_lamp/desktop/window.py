@@ -23,6 +23,7 @@ from bench_lamp.journal.events import StageId
 from bench_lamp.stages import STAGES, key_of
 
 if TYPE_CHECKING:
+    from bench_lamp.desktop.keeping import Keeping
     from bench_lamp.desktop.rules_page import RulesPage
     from bench_lamp.desktop.shelf import ShelfPage
     from bench_lamp.desktop.widgets.find_box import FindBox
@@ -65,14 +66,7 @@ class BenchWindow(QWidget):
         box.addWidget(self.banner)
         box.addWidget(self._stack, 1)
         self.commands = self._commands()
-        more: dict[type, Callable[[], None]] = {
-            commands.OpenDemo: self.bringing.open_demo,
-            commands.BringIn: self.bringing.bring_in,
-            commands.ShowHistory: self.page.toggle_history,
-        }
-        self.carrying = Carrying(
-            self, session, more, files=lambda: self.files, papers=papers_folder
-        )
+        self.carrying = self._carrier(papers_folder)
         self.session.board_pictured.connect(self.page.maps.compare)
         self._connect()
         self._was_painted = False
@@ -82,11 +76,28 @@ class BenchWindow(QWidget):
         self._clock.start()
         self.refresh()
 
+    def _carrier(self, papers: Path) -> Carrying:
+        """Return what does what cards ask of the window."""
+        more: dict[type, Callable[[], None]] = {
+            commands.OpenDemo: self.bringing.open_demo,
+            commands.BringIn: self.bringing.bring_in,
+            commands.ShowHistory: self.page.toggle_history,
+        }
+        return Carrying(
+            self,
+            self.session,
+            more,
+            files=lambda: self.files,
+            keeping=lambda: self.keeping,
+            papers=papers,
+        )
+
     def _commands(self) -> dict[str, KeyCommand]:
         outside: dict[str, KeyCommand] = {
             "map": ("F3", "The map: where it is on the board", self._toggle_map),
             "compare": ("Shift+F3", "Compare this board with the good one", self._compare),
             "pocket": ("F2", "Pocket sheet: the bench sums", self.pocket.toggle),
+            "backup": ("", "Back up now", lambda: self.keeping.backup_requested.emit()),
             "demo": ("Ctrl+T", "Look at the demo bench, on a copy", self.bringing.open_demo),
             "bring-in": ("Ctrl+O", "Bring in a profile or bundle", self.bringing.bring_in),
         }
@@ -150,6 +161,13 @@ class BenchWindow(QWidget):
         self.session.halt_reading = made.halt
         self.closed.connect(made.stop)
         return made
+
+    @cached_property
+    def keeping(self) -> "Keeping":
+        """What has backups made, and other benches' events taken in."""
+        from bench_lamp.desktop.keeping import Keeping
+
+        return Keeping(self.session)
 
     @cached_property
     def rules_page(self) -> "RulesPage":

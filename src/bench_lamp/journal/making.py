@@ -17,6 +17,8 @@ from bench_lamp.journal.failures import DAMAGE, error_of
 from bench_lamp.journal.reader import WHOLE, read_only
 from bench_lamp.journal.rows import COLUMNS, JournalError, shown
 
+#: What a journal’s file is called.
+JOURNAL_NAME = "journal.sqlite"
 #: Newest schema; revisions are numbered so that newer ones sort later.
 HEAD = "0002"
 REVISIONS = ("0001", HEAD)

@@ -2,6 +2,7 @@
 
 import sqlite3
 from collections.abc import Iterable
+from contextlib import closing
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any, Self
@@ -14,12 +15,13 @@ from sqlalchemy.pool import StaticPool
 from bench_lamp.journal.events import Event
 from bench_lamp.journal.failures import error_of
 from bench_lamp.journal.lock import WriterLock
-from bench_lamp.journal.making import make_ready
+from bench_lamp.journal.making import JOURNAL_NAME, make_ready
+from bench_lamp.journal.merging import Row, TakenIn, take_rows
 from bench_lamp.journal.rows import JournalError, is_id, to_row
 from bench_lamp.journal.sums import Parent, read_parents
 from bench_lamp.journal.tables import event_table
 
-FILE_NAME = "journal.sqlite"
+FILE_NAME = JOURNAL_NAME
 
 
 @dataclass(slots=True)
@@ -101,6 +103,24 @@ class JournalStore:
             # Somebody tidied it away: what it holds is ours to put into the journal itself.
             self.fold_in()
         self._heads |= heads
+
+    def take_in(self, rows: Iterable[Row]) -> TakenIn:
+        """Put another bench's rows beside what is here: the union by id, each as it was written.
+
+        Raises
+        ------
+        JournalError
+            When they cannot be stored; then none is.
+        """
+        self._refuse_moved()
+        try:
+            with closing(sqlite3.connect(self.path)) as connection:
+                _durable(connection, None)
+                found = take_rows(connection, rows)
+        except sqlite3.DatabaseError as exc:
+            raise error_of(self.path, exc) from exc
+        self._heads.clear()
+        return found
 
     def fold_in(self) -> None:
         """Move what stands in the write-ahead file into the journal itself: then its copy is whole.

@@ -33,6 +33,14 @@ class StoreWorker(QObject):
     ended = Signal()
     #: These events are on disk now.
     appended = Signal(object)
+    #: What came of something else that was asked for: words, the mend, whether it was refused.
+    told = Signal(str, str, bool)
+    #: A backup was looked into: its path, and an `Inside`.
+    looked = Signal(object, object)
+    #: What came of taking another bench's events in: a `TakenIn`.
+    taken = Signal(object)
+    #: A backup is in place; the name of the folder with what was here before.
+    restored = Signal(str)
     #: These events were not written: the error, and the events.
     failed = Signal(object, object)
 
@@ -48,6 +56,8 @@ class StoreWorker(QObject):
         self._first = first
         #: Makes what a new journal holds from before that.
         self._earlier = earlier
+        #: Whether a backup is made at each end.
+        self.backs_up = False
         self._store: JournalStore | None = None
         self._error: BenchLampError | None = None
         #: The file that was open is gone from its place.
@@ -144,12 +154,72 @@ class StoreWorker(QObject):
 
     @Slot()
     def end(self) -> None:
-        """Let go of the journal for good; `ended` follows."""
+        """Let go of the journal for good, backed up where that is wanted; `ended` follows."""
+        if self.backs_up and self._store is not None:
+            self._store.fold_in()
+            self.back_up()
         try:
             self.close()
         except Exception:
             log.exception("the journal was not closed")
         self.ended.emit()
+
+    @Slot()
+    def back_up(self) -> None:
+        """Write a backup now; `told` follows."""
+        from bench_lamp.journal.backup import back_up
+
+        self._try("The backup was not made", lambda: _kept_words(back_up(self._folder)))
+
+    @Slot(object)
+    def look(self, path: Path) -> None:
+        """Look into a backup; `looked` or `told` follows."""
+        from bench_lamp.journal.backup import look_inside
+
+        self._try("It cannot be looked into", lambda: self.looked.emit(path, look_inside(path)))
+
+    @Slot(object)
+    def take_in(self, path: Path) -> None:
+        """Take the events of another bench's file in; `taken` or `told` follows."""
+        self._try("Nothing was taken in", lambda: self.taken.emit(self._taken(path)))
+
+    def _taken(self, path: Path) -> object:
+        from bench_lamp.journal.merging import rows_of
+
+        if self._store is None:
+            raise self._error or BenchLampError("The journal is not open")
+        return self._store.take_in(rows_of(path))
+
+    @Slot(object)
+    def restore(self, path: Path) -> None:
+        """Put a backup in place of what is here; `restored` and `opened`, or `told`, follow."""
+        from bench_lamp.journal.backup import restore
+        from bench_lamp.journal.lock import WriterLock
+
+        def work() -> None:
+            self.close()
+            lock = WriterLock.take(self._folder)
+            try:
+                kept = restore(path, self._folder)
+            finally:
+                lock.release()
+            self.restored.emit(kept.name)
+
+        self._try("Nothing was restored", work)
+        self.open()
+
+    def _try(self, failed: str, work: Callable[[], object]) -> None:
+        """Do something; whatever goes wrong, its asker gets an answer."""
+        try:
+            said = work()
+        except BenchLampError as exc:
+            self.told.emit(str(exc), exc.hint, True)
+        except Exception as exc:
+            log.exception("%s", failed)
+            self.told.emit(f"{failed}: {type(exc).__name__}: {exc}", "", True)
+        else:
+            if isinstance(said, str):
+                self.told.emit(said, "", False)
 
     def close(self) -> None:
         """Let go of the journal."""
@@ -158,6 +228,10 @@ class StoreWorker(QObject):
         if self._store is not None:
             store, self._store = self._store, None
             store.close()
+
+
+def _kept_words(path: Path | None) -> str:
+    return f"Backed up: {path.name}" if path is not None else "Nothing is new since the last backup"
 
 
 def _unexpected(exc: Exception) -> BenchLampError:

@@ -79,6 +79,12 @@ def _papers() -> tuple[Choice, ...]:
         Choice(key="2", text="Job sheet as HTML", command=SavePaper(Paper.HTML)),
         Choice(key="3", text="Readings as CSV", command=SavePaper(Paper.CSV)),
         Choice(key="4", text="Whole job as JSON", command=SavePaper(Paper.JSON)),
+        Choice(
+            key="6",
+            text="Whole job for another bench",
+            note="one file; Ctrl+O takes it in there",
+            command=SavePaper(Paper.BUNDLE),
+        ),
     )
 
 

@@ -1,0 +1,37 @@
+"""Which signal of the window goes to which thread, and back."""
+
+from typing import TYPE_CHECKING
+
+from bench_lamp.desktop.journal_client import JournalClient
+from bench_lamp.desktop.workers.loader import JournalLoader
+from bench_lamp.desktop.workers.store import StoreWorker
+
+if TYPE_CHECKING:
+    from bench_lamp.desktop.keeping import Keeping
+
+
+def wire_journal(journal: JournalClient, worker: StoreWorker, loader: JournalLoader) -> None:
+    """Let the journal be opened, read and checked by its threads."""
+    worker.opened.connect(journal.on_opened)
+    worker.appended.connect(journal.on_appended)
+    worker.refused.connect(journal.on_refused)
+    worker.salvaged.connect(journal.on_salvaged)
+    journal.open_requested.connect(worker.open)
+    journal.salvage_requested.connect(worker.salvage)
+    journal.load_requested.connect(loader.load)
+    loader.read.connect(journal.on_read)
+    loader.checked.connect(journal.on_checked)
+    loader.failed.connect(journal.on_unread)
+    loader.done.connect(journal.on_done)
+
+
+def wire_keeping(keeping: "Keeping", worker: StoreWorker, journal: JournalClient) -> None:
+    """Let backups and other benches' events go through the store's thread."""
+    keeping.backup_requested.connect(worker.back_up)
+    keeping.look_requested.connect(worker.look)
+    keeping.take_requested.connect(worker.take_in)
+    keeping.restore_requested.connect(worker.restore)
+    worker.looked.connect(keeping.on_looked)
+    worker.taken.connect(keeping.on_taken)
+    worker.told.connect(keeping.on_told)
+    worker.restored.connect(journal.on_restored)
