@@ -174,12 +174,12 @@ def test_a_damaged_bundle_changes_nothing(tmp_path, seed):
     bench(tmp_path / "b")
     path.write_bytes(damaged(path.read_bytes(), seed))
     try:
-        found = taken(tmp_path / "b", path)
-    except BenchLampError as exc:
-        assert exc.hint
-        assert kept_in(tmp_path / "b") == set()
+        taken(tmp_path / "b", path)
+    except BenchLampError:
+        expected = set()
     else:
-        assert set(found.added) == kept_in(tmp_path / "a")
+        expected = kept_in(tmp_path / "a")
+    assert kept_in(tmp_path / "b") == expected
 
 
 def zipped(files, form="bench-lamp job 2", sums=None):

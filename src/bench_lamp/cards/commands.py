@@ -21,6 +21,10 @@ class Paper(StrEnum):
     JSON = "json"
     STOCK = "stock.csv"
     BUNDLE = "benchjob"
+    CUSTOMER = "customer.pdf"
+    BILL = "bill.pdf"
+    OFFER = "offer.pdf"
+    LABEL = "label.pdf"
 
 
 class AskPower(Struct, frozen=True):
@@ -57,6 +61,12 @@ class TakeFrom(Struct, frozen=True):
     """Take the events of a file in, beside what is here."""
 
     path: str
+
+
+class SetBusiness(Struct, frozen=True):
+    """Say one thing of the shop: `rate 38`."""
+
+    text: str
 
 
 class BackUp(Struct, frozen=True):
@@ -123,6 +133,7 @@ Command = (
     | RestoreFrom
     | TakeFrom
     | BackUp
+    | SetBusiness
     | BringIn
     | OpenJob
     | SetWho

@@ -11,6 +11,7 @@ from bench_lamp.board.profile import MeterMode
 from bench_lamp.checks import Meter
 from bench_lamp.checks.mains import MainsVerdict, check_mains
 from bench_lamp.journal import JobState, Reading
+from bench_lamp.shop.business import NO_BUSINESS, Business
 from bench_lamp.shop.stock import Level
 from bench_lamp.shop.view import EMPTY_SHOP, ShopView
 
@@ -36,6 +37,8 @@ class Case(Struct, frozen=True, kw_only=True, dict=True):
     stock: tuple[Level, ...] = ()
     #: What the shop remembers of such boards, and of this one.
     shop: ShopView = EMPTY_SHOP
+    #: What the shop is on paper.
+    business: Business = NO_BUSINESS
     #: The shop's choices, by rule; what is not named has its first option.
     rules: Mapping[str, str] = field(default_factory=dict)
     #: What the reasoning makes of the facts; None where there is no tree, or not yet.

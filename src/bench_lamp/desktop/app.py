@@ -31,6 +31,7 @@ from bench_lamp.errors import BenchLampError
 from bench_lamp.journal.findings import ReadEvents
 from bench_lamp.journal.reader import JournalReader
 from bench_lamp.practice.demo_journal import DEMO_JOB, demo_events
+from bench_lamp.practice.demo_shop import SHOP as DEMO_SHOP
 
 if TYPE_CHECKING:
     from bench_lamp.desktop.loading import LateLoading
@@ -170,6 +171,7 @@ def build(
     # The demo begins in the middle of a day at the bench: what was confirmed there counts.
     session.book.since = clock() if demo_at is None else None
     if demo_at is not None:
+        session.book.be(DEMO_SHOP)
         session.open_job(DEMO_JOB, "rails")
     window = BenchWindow(Look(), session, SURFACES, papers_folder=folder / "papers")
     loader = JournalLoader(folder / FILE_NAME)

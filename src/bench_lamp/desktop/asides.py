@@ -5,6 +5,7 @@ from typing import TYPE_CHECKING
 from msgspec.structs import replace
 
 from bench_lamp.cards.card import Answer, Asked, Card
+from bench_lamp.errors import BenchLampError
 from bench_lamp.journal.events import Body
 from bench_lamp.journal.memory_events import Signed
 
@@ -76,6 +77,18 @@ class Asides(_Base):
         self.who = who
         self.end_aside()
         self.changed.emit()
+
+    def set_business(self, text: str) -> None:
+        """Take one thing of the shop, or say why not."""
+        from bench_lamp.shop.business import changed
+
+        try:
+            self.book.be(changed(self.book.business, text))
+        except BenchLampError as exc:
+            self.notified.emit(str(exc), exc.hint, True)
+            return
+        self.ruled.emit()
+        self.refresh_case()
 
     def end_aside(self) -> None:
         """Go back to the stage: the answer is on disk."""

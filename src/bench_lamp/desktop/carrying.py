@@ -66,6 +66,8 @@ class Carrying:
                 self._keeping().restore(path)
             case commands.TakeFrom(path):
                 self._keeping().take(path)
+            case commands.SetBusiness(text):
+                self._session.set_business(text)
             case commands.SetWho(who):
                 self._session.work_as(who)
 

@@ -13,6 +13,7 @@ from bench_lamp.checks import Meter
 from bench_lamp.journal import Event, JobState
 from bench_lamp.journal.fold import Folding, profile_of
 from bench_lamp.journal.memory_events import PracticeSaid
+from bench_lamp.shop.business import NO_BUSINESS, Business
 from bench_lamp.shop.digest import Digest, digest_of
 from bench_lamp.shop.memory import ShopMemory
 from bench_lamp.shop.stock import Level, levels
@@ -41,6 +42,8 @@ class JobBook:
     _done: dict[str, tuple[Digest, shelf.ShelfCard]] = field(default_factory=dict)
     #: What was said to be right here, by job.
     _said: dict[str, tuple[PracticeSaid, ...]] = field(default_factory=dict)
+    #: What the shop is on paper.
+    business: Business = NO_BUSINESS
 
     def add(self, events: Iterable[Event]) -> None:
         """Take in events that are on disk; those that are here already are passed over."""
@@ -111,6 +114,11 @@ class JobBook:
         self._cases.clear()
         self._stock = None
 
+    def be(self, business: Business) -> None:
+        """Take what the shop is on paper."""
+        self.business = business
+        self._cases.clear()
+
     def stock(self) -> tuple[Level, ...]:
         """Return what lies in the shop's drawers, over all jobs."""
         if self._stock is None:
@@ -173,6 +181,7 @@ class JobBook:
             meter=meter,
             rules=rules,
             stock=self.stock(),
+            business=self.business,
             last_visit=before[-1] if before else None,
             visits=before,
             peers=tuple(

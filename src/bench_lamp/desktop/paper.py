@@ -1,25 +1,49 @@
 """The job sheet as PDF: the report's HTML on A4, with the job at the foot of each page."""
 
+from collections.abc import Mapping
 from pathlib import Path
 
-from PySide6.QtCore import QMarginsF, QRectF, QSizeF
+from PySide6.QtCore import QMarginsF, QRectF, QSizeF, Qt, QUrl
 from PySide6.QtGui import (
     QAbstractTextDocumentLayout,
     QFont,
+    QImage,
     QPageLayout,
     QPageSize,
     QPainter,
     QPdfWriter,
     QTextDocument,
 )
+from PySide6.QtSvg import QSvgRenderer
 
 from bench_lamp.desktop.look import FAMILY
 
+#: Pixels of a drawing for each of its own.
+FINE = 4
 
-def write_pdf(html: str, title: str, path: Path) -> int:
+
+def add_drawings(document: QTextDocument, drawings: Mapping[str, str], width: float) -> None:
+    """Give a document its drawings: SVG by name, drawn so wide, in the document's pixels."""
+    for name, svg in drawings.items():
+        renderer = QSvgRenderer(svg.encode())
+        size = renderer.defaultSize()
+        scale = width / max(size.width(), 1)
+        image = QImage(size * FINE, QImage.Format.Format_ARGB32)
+        image.fill(0)
+        painter = QPainter(image)
+        renderer.render(painter)
+        painter.end()
+        shown = image.scaledToWidth(
+            max(int(size.width() * scale), 1), Qt.TransformationMode.SmoothTransformation
+        )
+        document.addResource(QTextDocument.ResourceType.ImageResource.value, QUrl(name), shown)
+
+
+def write_pdf(html: str, title: str, path: Path, drawings: Mapping[str, str] | None = None) -> int:
     """Write a page-broken PDF with embedded fonts; return the number of pages.
 
-    Whether it could be written is seen on the file: the writer does not say.
+    Drawings are SVG by the name that the HTML gives them. Whether it could be written is seen on
+    the file: the writer does not say.
     """
     writer = QPdfWriter(str(path))
     writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
@@ -32,6 +56,7 @@ def write_pdf(html: str, title: str, path: Path) -> int:
     document = QTextDocument()
     document.setDefaultFont(QFont(FAMILY, 10))
     document.documentLayout().setPaintDevice(writer)
+    add_drawings(document, drawings or {}, page.width() * 0.96)
     document.setHtml(html)
     document.setPageSize(QSizeF(page.width(), page.height()))
     document.setDocumentMargin(0)

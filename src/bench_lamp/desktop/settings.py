@@ -14,6 +14,7 @@ from bench_lamp.checks import load_meters
 from bench_lamp.desktop.look import SCALES, Look
 from bench_lamp.desktop.session import Session
 from bench_lamp.files import FileError, read_text
+from bench_lamp.shop.business import NO_BUSINESS, as_settings, from_settings
 
 #: Bytes of the largest settings file.
 MOST_BYTES = 100_000
@@ -49,6 +50,7 @@ class Settings:
             if option and option not in known[key]:
                 self._odd.append(f"rules/{key} “{option[:20]}”")
         self._session.set_rules({k: v for k, v in rules.items() if v in known[k]})
+        self._take_shop()
         theme, scale, meter = (self._value(name) for name in ("theme", "scale", "meter"))
         if theme == "daylight":
             self._look.set_theme("daylight")
@@ -59,6 +61,12 @@ class Settings:
             self._session.use_meter(meter)
         elif meter:
             self._odd.append(f"meter “{meter[:20]}”")
+
+    def _take_shop(self) -> None:
+        names = as_settings(NO_BUSINESS)
+        shop, odd = from_settings({name: self._value(f"shop/{name}") for name in names})
+        self._session.book.be(shop)
+        self._odd += [f"shop/{name}" for name in odd]
 
     def _take_scale(self, scale: str) -> None:
         try:
@@ -80,6 +88,8 @@ class Settings:
         if self._file is not None:
             for key, option in self._session.rules.items():
                 self._file.setValue(f"rules/{key}", option)
+            for key, text in as_settings(self._session.book.business).items():
+                self._file.setValue(f"shop/{key}", text)
             self._file.sync()
 
     def keep(self) -> None:

@@ -15,6 +15,8 @@ class StockMoved(Struct, frozen=True, kw_only=True):
     place: str
     #: Above 0 put in, below taken out.
     count: int
+    #: What one costs the customer, in the shop’s currency; below 0 where nobody said.
+    price: float = -1.0
 
 
 class PlateRead(Struct, frozen=True, kw_only=True):

@@ -26,6 +26,7 @@ from bench_lamp.journal.ids import IdMaker
 from bench_lamp.journal.logic_events import LaneRead, SelfTestSeen
 from bench_lamp.journal.part_events import StockMoved
 from bench_lamp.practice import demo_trims
+from bench_lamp.practice.demo_shop import STOCK
 
 #: The job that the demo opens with.
 DEMO_JOB = "QH-017/1"
@@ -165,22 +166,6 @@ def _ids(script: _Script, profile: str) -> Iterator[str]:
     return (point.id for point in script.profiles[profile].test_points)
 
 
-#: What lies in the shop's drawers and on its donor boards.
-STOCK = (
-    ("100 uF 350 V 105C 18x35 pitch 7.5 ripple 0.5 A esr 0.9", "drawer 12", 3),
-    ("47 uF 350 V 105C 16x31 pitch 7.5", "drawer 12", 4),
-    ("12000 uF 35 V 85C 35x50 pitch 10 ripple 5 A", "drawer 14", 2),
-    ("6800 uF 25 V 105C 25x45 pitch 10", "drawer 14", 1),
-    ("tantalum 100 uF 16 V", "drawer 5", 11),
-    ("tantalum 47 uF 16 V", "drawer 5", 20),
-    ("bridge 35 A 400 V", "drawer 20", 2),
-    ("10 A slow 250 V", "drawer 1", 8),
-    ("8 A fast 250 V", "drawer 1", 6),
-    ("type TR-405K TO-3 pins in out case", "donor board QH-099", 1),
-    ("type TD-122 TO-220 pins b c e", "drawer 31", 14),
-)
-
-
 def _earlier_visit(script: _Script) -> None:
     script.open("QH-004/1", ORRERY, ago=timedelta(days=402))
     script.intake("hums, then the scores go out", "one key, no legs")
@@ -195,7 +180,12 @@ def _earlier_visit(script: _Script) -> None:
     script.read(ORRERY, _ids(script, ORRERY))
     script.say(StageMarked(stage="prove", mark="done"))
     script.say(Note(text="C4 is the next to dry out: read H warm.", about="advice"))
-    script.say(*(StockMoved(part=part, place=place, count=count) for part, place, count in STOCK))
+    script.say(
+        *(
+            StockMoved(part=part, place=place, count=count, price=price)
+            for part, place, count, price in STOCK
+        )
+    )
     script.say(PowerConfirmed(power="off"), JobClosed(proved=True))
 
 

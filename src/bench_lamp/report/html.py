@@ -1,9 +1,11 @@
 """The job sheet as HTML, for the screen, the printer and the PDF."""
 
+from decimal import Decimal
 from functools import cache
 from typing import TYPE_CHECKING, Literal
 
 from bench_lamp.report.sheet import Sheet
+from bench_lamp.shop.bill import Bill, money
 
 if TYPE_CHECKING:
     from jinja2 import Environment
@@ -22,6 +24,45 @@ def _environment() -> "Environment":
     )
 
 
-def sheet_html(sheet: Sheet, *, medium: Literal["screen", "print"] = "screen") -> str:
-    """Return the sheet as one HTML page; all text from outside is escaped."""
-    return _environment().get_template("sheet.html").render(sheet=sheet, medium=medium)
+def sheet_html(
+    sheet: Sheet,
+    *,
+    medium: Literal["screen", "print"] = "screen",
+    version: Literal["shop", "customer"] = "shop",
+) -> str:
+    """Return the sheet as one HTML page; all text from outside is escaped.
+
+    The customer's version says what is open in plain words, and leaves out odds, notes and the table.
+    """
+    template = _environment().get_template("sheet.html")
+    return template.render(sheet=sheet, medium=medium, version=version)
+
+
+def bill_html(
+    sheet: Sheet, bill: Bill, *, title: str, date: str, said: tuple[str, ...] = ()
+) -> str:
+    """Return a bill or an offer as one HTML page for print."""
+
+    def amount(value: Decimal | None) -> str:
+        return money(value, bill.currency) if value is not None else "—"
+
+    lines = [
+        {"text": x.text, "count": x.count, "each": amount(x.each), "amount": amount(x.amount)}
+        for x in bill.lines
+    ]
+    return (
+        _environment()
+        .get_template("bill.html")
+        .render(
+            sheet=sheet,
+            title=title,
+            date=date,
+            said=said,
+            lines=lines,
+            net=amount(bill.net),
+            tax=amount(bill.tax),
+            total=amount(bill.total),
+            tax_rate=bill.tax_rate,
+            unpriced=bill.unpriced,
+        )
+    )

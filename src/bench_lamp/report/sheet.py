@@ -1,19 +1,31 @@
 """The job sheet as a value: everything on the paper, already in words."""
 
+from collections.abc import Iterator
 from datetime import datetime
 
 from msgspec import Struct
 
 from bench_lamp.board import TestPoint
+from bench_lamp.cards.aside import hours_words
 from bench_lamp.case.case import Case
 from bench_lamp.case.proof import is_proved, proof_progress
+from bench_lamp.case.proving.burn import burn_doubts, burn_of
+from bench_lamp.case.proving.drift import hours_text
+from bench_lamp.case.proving.ends import loose_ends
+from bench_lamp.case.proving.loads import is_held, load_doubts
+from bench_lamp.case.proving.run import run_doubts, tried
 from bench_lamp.case.readings import judged
+from bench_lamp.case.remembered_jobs import own_digest
 from bench_lamp.case.selftest_list import selftest_items
 from bench_lamp.case.trims.items import trim_lines
 from bench_lamp.checks.mains import check_mains
 from bench_lamp.journal import Reading
+from bench_lamp.report.ladder_svg import ladder_svg
+from bench_lamp.shop.bill import Bill, bill_of
+from bench_lamp.shop.business import NO_BUSINESS, Business
+from bench_lamp.shop.digest import minutes_at_bench
 from bench_lamp.stages.handback.cards import open_ends
-from bench_lamp.units import band_text
+from bench_lamp.units import band_text, percent
 
 
 class SheetReading(Struct, frozen=True, kw_only=True):
@@ -56,6 +68,22 @@ class Sheet(Struct, frozen=True, kw_only=True):
     advice: tuple[str, ...]
     cautions: tuple[str, ...]
     meter: str
+    #: What is still open, in words that the customer understands.
+    open_words: tuple[str, ...] = ()
+    #: Why the finding is believed: what was called with which odds, by how many readings.
+    believed: tuple[str, ...] = ()
+    #: What was tried of what the customer does, the full loads and the burn-in.
+    tried: tuple[str, ...] = ()
+    #: What of that fails, or was not tried.
+    untried: tuple[str, ...] = ()
+    notes: tuple[str, ...] = ()
+    #: At the bench, in words.
+    time: str = ""
+    bill: Bill | None = None
+    shop: Business = NO_BUSINESS
+    signed: str = ""
+    #: Readings before and after as a drawing: SVG; empty for none.
+    ladder: str = ""
 
 
 def make_sheet(case: Case) -> Sheet:
@@ -87,7 +115,43 @@ def make_sheet(case: Case) -> Sheet:
         advice=state.advice,
         cautions=profile.cautions,
         meter=case.meter.name,
+        open_words=tuple(end.customer for end in loose_ends(case)),
+        believed=tuple(_believed(case)),
+        tried=tuple(_tried(case)),
+        untried=(*run_doubts(case), *load_doubts(case), *burn_doubts(case)),
+        notes=state.notes,
+        time=hours_words(minutes_at_bench(state)),
+        bill=job_bill(case),
+        shop=case.business,
+        signed=state.signed,
+        ladder=ladder_svg(case),
     )
+
+
+def job_bill(case: Case) -> Bill:
+    """Return the bill of a job: its time, and what was fitted."""
+    fitted = [(r.fitted, r.source) for r in case.state.replaced if r.fitted]
+    return bill_of(minutes_at_bench(case.state), fitted, case.stock, case.business)
+
+
+def _believed(case: Case) -> Iterator[str]:
+    """Say what was called when each part was mended, and whether it cured."""
+    for repair in own_digest(case).repairs:
+        how = "cured" if repair.cured else "changed nothing"
+        odds = f", at {percent(repair.odds)} after {repair.tests} readings" if repair.odds else ""
+        yield f"{repair.part} {repair.word}{odds}: {how}."
+
+
+def _tried(case: Case) -> Iterator[str]:
+    works = [t.step for t in tried(case).values() if t.word == "works"]
+    if works:
+        yield f"Works: {', '.join(works)}."
+    held = [f.point for f in case.profile.full_loads if is_held(case, f)]
+    if held:
+        yield f"Holds its full load: {', '.join(held)}."
+    burn = burn_of(case)
+    if burn is not None and burn.end is not None and burn.end.word == "held":
+        yield f"Ran {hours_text(burn.on_s)}: {burn.end.reason or 'held'}"
 
 
 def _day(at: datetime | None) -> str:

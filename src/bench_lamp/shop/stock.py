@@ -16,6 +16,8 @@ class Level(Struct, frozen=True, kw_only=True):
     #: Drawer or donor board: `drawer 12`, `donor QH-099`.
     place: str
     count: int
+    #: What one costs the customer, as it was said last; below 0 where nobody said.
+    price: float = -1.0
 
 
 def levels(states: Iterable[JobState]) -> tuple[Level, ...]:
@@ -25,14 +27,17 @@ def levels(states: Iterable[JobState]) -> tuple[Level, ...]:
     count that is wrong is to be seen.
     """
     found: Counter[tuple[str, str]] = Counter()
+    prices: dict[tuple[str, str], float] = {}
     for state in states:
         for move in state.stock:
             found[move.part, move.place] += move.count
+            if move.price >= 0:
+                prices[move.part, move.place] = move.price
         for swap in state.replaced:
             if swap.source:
                 found[swap.fitted, swap.source] -= 1
     return tuple(
-        Level(part=part, place=place, count=count)
+        Level(part=part, place=place, count=count, price=prices.get((part, place), -1.0))
         for (part, place), count in sorted(found.items())
         if count
     )

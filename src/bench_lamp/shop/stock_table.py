@@ -5,6 +5,8 @@ import io
 import re
 from collections.abc import Iterable
 
+from msgspec.structs import replace
+
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal.part_events import StockMoved
 from bench_lamp.shop.stock import Level
@@ -12,11 +14,15 @@ from bench_lamp.shop.stock import Level
 HEAD = ("part", "place", "count")
 #: Longest table, and most of one part.
 MOST_LINES, MOST_COUNT, MOST_TEXT = 5000, 100_000, 120
-_SAID = re.compile(r"(?i)stock\s+([+-]?\d+)\s*x?\s+(.+?)\s+(?:in|from|on)\s+(.+)")
+#: Most that one part costs.
+MOST_PRICE = 100_000.0
+_SAID = re.compile(
+    r"(?i)stock\s+([+-]?\d+)\s*x?\s+(.+?)\s+(?:in|from|on)\s+(.+?)(?:\s+@\s*([\d.,]+))?"
+)
 
 
 def said_stock(text: str) -> StockMoved | None:
-    """Read a movement as one says it: `stock 5 x 100 uF 350 V in drawer 12`; None for anything else.
+    """Read a movement as one says it: `stock 5 x 100 uF 350 V in drawer 12 @ 1.20`; None for anything else.
 
     >>> said_stock("stock 5 x 100 uF 350 V in drawer 12").place
     'drawer 12'
@@ -24,7 +30,19 @@ def said_stock(text: str) -> StockMoved | None:
     match = _SAID.fullmatch(" ".join(text.split()))
     if match is None:
         return None
-    return _move(match[2], match[3], match[1])
+    move = _move(match[2], match[3], match[1])
+    return move if match[4] is None else replace(move, price=_price(match[4]))
+
+
+def _price(text: str) -> float:
+    """Read what one costs, with a point or a comma."""
+    try:
+        value = float(text.replace(",", "."))
+    except ValueError as exc:
+        raise BenchLampError(f"“{text}” is no price", hint="As 1.20 after an @.") from exc
+    if not 0 <= value <= MOST_PRICE:
+        raise BenchLampError(f"{value:g} is no price of a part", hint="As 1.20 after an @.")
+    return value
 
 
 def _move(part: str, place: str, count: str) -> StockMoved:

@@ -7,6 +7,9 @@ from bench_lamp.case.case import Case, remembered
 from bench_lamp.journal.proof_events import FirstMinuteWatched, FunctionTried
 from bench_lamp.journal.state import ProofTold
 
+#: Steps that are named in one line.
+NAMED = 3
+
 
 def since_change(case: Case) -> tuple[ProofTold, ...]:
     """Return what was said of the proof since the hardware was last changed."""
@@ -45,7 +48,8 @@ def run_doubts(case: Case) -> tuple[str, ...]:
     left = [s.name for s in open_steps(case)]
     left += [t.step for t in tried(case).values() if t.word == "left out"]
     bad = tuple(f"{t.step} does not work{': ' if t.text else ''}{t.text}." for t in failing(case))
-    return (*bad, *((f"Not tried: {', '.join(left)}.",) if left else ()))
+    words = ", ".join(left) if len(left) <= NAMED else f"{left[0]} and {len(left) - 1} more"
+    return (*bad, *((f"Not tried: {words}.",) if left else ()))
 
 
 def first_minute(case: Case) -> FirstMinuteWatched | None:

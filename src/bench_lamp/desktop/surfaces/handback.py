@@ -1,88 +1,69 @@
-"""The stage Hand-back: what the sheet will say."""
+"""The stage Hand-back: the sheet as it will be printed, live; F9 turns to the customer's version."""
 
-from collections.abc import Sequence
-
-from PySide6.QtCore import QPointF, QRectF
-from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtCore import QRectF, QSizeF, Qt
+from PySide6.QtGui import QFont, QPainter, QPaintEvent, QPen, QTextDocument
 from PySide6.QtWidgets import QWidget
 
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
-from bench_lamp.desktop.look import Look
+from bench_lamp.desktop.look import FAMILY, Look
+from bench_lamp.desktop.paper import add_drawings
 from bench_lamp.desktop.widgets.headed import Headed
 from bench_lamp.desktop.widgets.painted import Painted
 from bench_lamp.report import Sheet, make_sheet
+from bench_lamp.report.html import sheet_html
 
-Section = tuple[str, tuple[str, ...]]
+#: Width of the paper's text, in pixels at 100 %, and its margin.
+TEXT_PX, MARGIN_PX = 680, 26
 
 
-class SheetPicture(Painted):
-    """The sheet's headings and lines, as they will be printed."""
+class SheetPaper(Painted):
+    """The sheet on its paper."""
 
     def __init__(self, look: Look, parent: QWidget | None = None) -> None:
         super().__init__(look, parent)
-        self._sections: tuple[Section, ...] = ()
-        self._readings: Sequence[tuple[str, ...]] = ()
+        self._document = QTextDocument()
+        self._html = ""
 
-    def show_sheet(self, sheet: Sheet) -> None:
+    def show_sheet(self, sheet: Sheet, *, is_for_customer: bool) -> None:
         """Show what will be on the paper."""
-        self._sections = (
-            ("Complaint", (sheet.complaint or "none written down",)),
-            ("Came with it", (sheet.came_with or "nothing noted",)),
-            ("Seen", sheet.findings or ("nothing",)),
-            (
-                "Done",
-                (*(f"{p} replaced: {o} → {f}" for p, o, f in sheet.replaced), *sheet.actions)
-                or ("nothing",),
-            ),
-            ("Proof", (sheet.proof,)),
-            ("Watch next time", sheet.advice or ("no advice yet",)),
-        )
-        self._readings = [
-            (
-                r.point,
-                r.name,
-                f"{r.before} {r.before_verdict}",
-                f"{r.after} {r.after_verdict}" if r.after else "—",
-            )
-            for r in sheet.readings
-        ]
-        self.setAccessibleName(
-            "; ".join(f"{name}: {', '.join(lines)}" for name, lines in self._sections)
-        )
+        html = sheet_html(sheet, medium="print", version="customer" if is_for_customer else "shop")
+        if html == self._html:
+            return
+        self._html = html
+        document = QTextDocument()
+        document.setDefaultFont(QFont(FAMILY, 9))
+        document.setDocumentMargin(0)
+        if sheet.ladder:
+            add_drawings(document, {"ladder.svg": sheet.ladder}, TEXT_PX)
+        document.setHtml(html)
+        document.setPageSize(QSizeF(TEXT_PX, -1))
+        self._document = document
+        self.setAccessibleName(document.toPlainText())
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        """Draw the sections, then the readings before and after."""
-        painter, look = QPainter(self), self.look
-        y = float(look.px(6))
-        name_width = look.wide(132)
-        for name, lines in self._sections:
-            self.line(painter, QRectF(8, y, name_width, look.px(24)), name, (14, 500), "dim")
-            box = QRectF(
-                8 + name_width, y + look.px(2), self.width() - name_width - 20, look.px(400)
-            )
-            used = self.wrapped(painter, box, "\n".join(lines), (14, 500), "text")
-            y += max(used, look.px(20)) + look.px(8)
-        painter.setPen(look.colour("groove"))
-        painter.drawLine(QPointF(8, y), QPointF(self.width() - 8, y))
-        y += look.px(6)
-        columns = self._columns()
-        for row in [("", "Readings", "as it came", "as it leaves"), *self._readings]:
-            is_head = row[1] == "Readings" and not row[0]
-            for (left, width), text in zip(columns, row, strict=True):
-                box = QRectF(left, y, width - 8, look.px(24))
-                step = (13.0, 500) if is_head else (14.0, 500)
-                self.line(painter, box, text, step, "dim" if is_head else "text", names=left == 8)
-            y += look.px(24)
-        self.keep_height(y + 12)
-
-    def _columns(self) -> list[tuple[float, float]]:
-        first = float(self.look.px(40))
-        rest = self.width() - first - 24
-        lefts = [8.0, 8 + first, 8 + first + rest * 0.42, 8 + first + rest * 0.71]
-        widths = [first, rest * 0.42, rest * 0.29, rest * 0.29]
-        return list(zip(lefts, widths, strict=True))
+        """Draw the paper and what stands on it, as large as the room allows."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        scale = (self.width() - 24) / (TEXT_PX + 2 * MARGIN_PX)
+        height = (self._document.size().height() + 2 * MARGIN_PX) * scale
+        paper = QRectF(8, 4, self.width() - 24, height)
+        painter.setPen(QPen(self.look.colour("rule"), 1))
+        painter.setBrush(self.look.colour("paper"))
+        painter.drawRoundedRect(paper, 4, 4)
+        painter.save()
+        painter.translate(paper.left() + MARGIN_PX * scale, paper.top() + MARGIN_PX * scale)
+        painter.scale(scale, scale)
+        painter.setPen(Qt.GlobalColor.black)
+        self._document.drawContents(painter)
+        painter.restore()
+        # The card alone is lit: the sheet lies beside the lamp.
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self.look.colour("bench", 44))
+        painter.drawRoundedRect(paper, 4, 4)
+        self.keep_height(height + 16)
 
 
 class HandbackSurface(Headed):
@@ -90,10 +71,20 @@ class HandbackSurface(Headed):
 
     def __init__(self, look: Look, parent: QWidget | None = None) -> None:
         super().__init__(look, "Hand-back", parent)
-        self.picture = SheetPicture(look)
+        self.picture = SheetPaper(look)
         self.hold(self.picture)
-        self.subtitle.setText("what the sheet will say")
+        self._is_for_customer = False
+        self._case: Case | None = None
 
     def show_case(self, case: Case, hand: Hand) -> None:
         """Show the sheet."""
-        self.picture.show_sheet(make_sheet(case))
+        self._case = case
+        version = "the customer’s version" if self._is_for_customer else "the shop’s version"
+        self.subtitle.setText(f"as it will be printed: {version}  ·  F9 the other")
+        self.picture.show_sheet(make_sheet(case), is_for_customer=self._is_for_customer)
+
+    def turn_over(self) -> None:
+        """See the other version."""
+        self._is_for_customer = not self._is_for_customer
+        if self._case is not None:
+            self.show_case(self._case, Hand())

@@ -20,7 +20,7 @@ def _card(case: Case, hand: Hand) -> Card:
 def _take(case: Case, hand: Hand, entry: Entry, typed: Typed) -> Answer:
     from bench_lamp.stages.handback.cards import take_advice
 
-    return take_advice(case, typed.text)
+    return take_advice(case, typed.text, entry.field)
 
 
 def _state(case: Case) -> PathState:
