@@ -45,3 +45,17 @@ def test_the_history_closes_when_another_job_is_opened(open_bench):
     hands.session.open_job("QH-058/2", "intake")
     hands.settle()
     assert not hands.page.shows_history
+
+
+def test_what_was_ever_logged_is_found_as_one_types(open_bench):
+    hands = open_bench(winters=True)
+    hands.shortcut("Ctrl+K")
+    finder = hands.window.finder
+    finder.line.setText("C2 bulged")
+    finder._on_edited("C2 bulged")
+    hands.qtbot.waitUntil(lambda: any(f.kind == "said" for f in finder._shown), timeout=25_000)
+    row = next(n for n, f in enumerate(finder._shown) if f.kind == "said")
+    job = finder._shown[row].target
+    finder._take(row)
+    hands.settle()
+    assert hands.session.job == job

@@ -23,9 +23,10 @@ from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.settings import Settings
 from bench_lamp.desktop.surfaces import SURFACES
 from bench_lamp.desktop.window import BenchWindow
-from bench_lamp.desktop.wiring import wire_journal, wire_keeping
+from bench_lamp.desktop.wiring import wire_journal, wire_keeping, wire_search
 from bench_lamp.desktop.workers.loader import JournalLoader
 from bench_lamp.desktop.workers.reasoning import ReasoningWorker
+from bench_lamp.desktop.workers.search import SearchWorker
 from bench_lamp.desktop.workers.store import StoreWorker
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal.findings import ReadEvents
@@ -58,6 +59,7 @@ class Bench:
     thread: QThread
     reasoner: ReasoningWorker
     loader: JournalLoader
+    searcher: "SearchWorker | None" = None
     instrument: "InstrumentWorker | None" = None
     #: Finds the instrument on a job's board; linked when the journal is opened.
     link: "Link | None" = None
@@ -178,6 +180,10 @@ def build(
     worker = StoreWorker(folder, first, earlier)
     worker.backs_up = demo_at is None
     bench = _wired(window, session, worker, ReasoningWorker(cache), loader)
+    bench.searcher, searching = SearchWorker(folder), QThread()
+    bench.searcher.moveToThread(searching)
+    wire_search(session, bench.searcher)
+    bench.others = (*bench.others, searching)
     if demo_at is not None:
         bench.link = _simulated
     window.painted.connect(bench.start_store)

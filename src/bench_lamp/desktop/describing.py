@@ -1,6 +1,6 @@
 """The workshop's end of the session: which kind of board is described, and what is said of it."""
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -57,6 +57,11 @@ class Describing(Navigation):
     stock_brought = Signal(str)
     #: A file with events of another bench, or a backup.
     journal_brought = Signal(object)
+    #: Words to look for in the journal; and what was found: words, hits.
+    search_requested = Signal(str)
+    said_found = Signal(str, object)
+    #: Tells the search which words still matter.
+    want_words: Callable[[str], None] = staticmethod(lambda words: None)
     #: A picture of the board on the bench came in, to compare: its file.
     board_pictured = Signal(Path)
 
@@ -239,6 +244,11 @@ class Describing(Navigation):
         else:
             words = "A picture belongs to a kind of board"
             self.notified.emit(words, "Open the workshop: Ctrl+E.", False)
+
+    def look_for(self, words: str) -> None:
+        """Look for words in everything that was ever logged."""
+        self.want_words(words)
+        self.search_requested.emit(words)
 
     def paste(self, text: str) -> None:
         """Take a table of points that was pasted: shown first, and then taken."""

@@ -29,6 +29,7 @@ if TYPE_CHECKING:
     from bench_lamp.desktop.widgets.find_box import FindBox
     from bench_lamp.desktop.workers.file_reader import FileReader
     from bench_lamp.desktop.workshop_page import WorkshopPage
+    from bench_lamp.journal.search import Hit
     from bench_lamp.views.find import Found
 
 TICK_MS = 20_000
@@ -137,6 +138,8 @@ class BenchWindow(QWidget):
         made = FindBox(self.look, self)
         made.found.connect(self._on_found)
         made.closed.connect(self._take_keys)
+        made.asked.connect(self.session.look_for)
+        self.session.said_found.connect(self._on_said)
         return made
 
     @cached_property
@@ -239,8 +242,13 @@ class BenchWindow(QWidget):
         items = catalogue(self.session.shelf(), self.session.case, own)
         self.finder.open_with(items, self.width() // 2, self.width())
 
+    def _on_said(self, words: str, hits: "tuple[Hit, ...]") -> None:
+        from bench_lamp.views.find import of_hits
+
+        self.finder.add(words, of_hits(hits))
+
     def _on_found(self, found: "Found") -> None:
-        if found.kind == "board":
+        if found.kind in {"board", "said"}:
             self.session.open_job(found.target)
         elif found.kind == "command":
             self.run_command(found.target)

@@ -4,10 +4,12 @@ from typing import TYPE_CHECKING
 
 from bench_lamp.desktop.journal_client import JournalClient
 from bench_lamp.desktop.workers.loader import JournalLoader
+from bench_lamp.desktop.workers.search import SearchWorker
 from bench_lamp.desktop.workers.store import StoreWorker
 
 if TYPE_CHECKING:
     from bench_lamp.desktop.keeping import Keeping
+    from bench_lamp.desktop.session import Session
 
 
 def wire_journal(journal: JournalClient, worker: StoreWorker, loader: JournalLoader) -> None:
@@ -35,3 +37,10 @@ def wire_keeping(keeping: "Keeping", worker: StoreWorker, journal: JournalClient
     worker.taken.connect(keeping.on_taken)
     worker.told.connect(keeping.on_told)
     worker.restored.connect(journal.on_restored)
+
+
+def wire_search(session: "Session", worker: SearchWorker) -> None:
+    """Let the journal be searched by the search's thread."""
+    session.want_words = lambda words: setattr(worker, "wanted", words)
+    session.search_requested.connect(worker.find)
+    worker.answered.connect(session.said_found)

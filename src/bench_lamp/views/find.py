@@ -9,10 +9,11 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.cold_list import cold_items
 from bench_lamp.case.selftest_list import selftest_items
 from bench_lamp.journal.events import StageId
+from bench_lamp.journal.search import Hit
 from bench_lamp.stages import STAGES, key_of
 from bench_lamp.views.shelf import ShelfCard
 
-FoundKind = Literal["board", "point", "part", "check", "test", "trim", "stage", "command"]
+FoundKind = Literal["board", "point", "part", "check", "test", "trim", "stage", "command", "said"]
 
 
 class Found(Struct, frozen=True, kw_only=True):
@@ -104,6 +105,16 @@ def _parts(case: Case) -> Iterator[Found]:
             stage="cold",
             focus=check.id,
         )
+
+
+def of_hits(hits: Iterable[Hit], skip: Iterable[str] = ()) -> tuple[Found, ...]:
+    """Return what the journal holds of the words, as rows: each opens its job."""
+    shown = set(skip)
+    return tuple(
+        Found(kind="said", target=h.job, title=h.text[:80], detail=f"{h.job}, {h.at[:10]}")
+        for h in hits
+        if h.event not in shown
+    )
 
 
 def search(selftest_items: Sequence[Found], words: str, *, limit: int = 9) -> tuple[Found, ...]:

@@ -10,12 +10,17 @@ from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.widgets.painted import LEFT
 from bench_lamp.views.find import Found, search
 
+#: Rows of the box.
+ROWS = 11
+
 
 class FindBox(QWidget):
     """A line to type in, and what it finds below."""
 
     found = Signal(object)
     closed = Signal()
+    #: What is typed: the journal is asked for it as well.
+    asked = Signal(str)
 
     def __init__(self, look: Look, parent: QWidget) -> None:
         super().__init__(parent)
@@ -25,7 +30,7 @@ class FindBox(QWidget):
         self._current = 0
         self.line = QLineEdit(self)
         self.line.setObjectName("find")
-        self.line.setPlaceholderText("a board, a point, a part, a command")
+        self.line.setPlaceholderText("a board, a part, a command, anything that was ever logged")
         self.line.setFrame(False)
         self.line.textEdited.connect(self._on_edited)
         self.line.installEventFilter(self)
@@ -55,6 +60,19 @@ class FindBox(QWidget):
     def _on_edited(self, text: str) -> None:
         self._shown = search(self._items, text)
         self._current = 0
+        self._fit()
+        if text.strip():
+            self.asked.emit(text)
+
+    def add(self, words: str, more: tuple[Found, ...]) -> None:
+        """Show what the journal holds of the words, below what is found by name; old answers are passed over."""
+        if words == self.line.text() and self.isVisible():
+            own = search(self._items, words, limit=6 if more else 9)
+            self._shown = (*own, *more[: ROWS - len(own)])
+            self._current = min(self._current, max(len(self._shown) - 1, 0))
+            self._fit()
+
+    def _fit(self) -> None:
         rows = max(len(self._shown), 1)
         self.resize(self.width(), self._look.px(56) + rows * self._row() + 8)
         self.update()
