@@ -45,7 +45,14 @@ from bench_lamp.journal.logic_events import (
     RoundBegun,
     SelfTestSeen,
 )
-from bench_lamp.journal.memory_events import FaultCalled, PracticeSaid, Signed, TimeSaid, WaitsFor
+from bench_lamp.journal.memory_events import (
+    FaultCalled,
+    PhotoTaken,
+    PracticeSaid,
+    Signed,
+    TimeSaid,
+    WaitsFor,
+)
 from bench_lamp.journal.open_events import (
     ComplaintAsked,
     JobWithdrawn,
@@ -156,6 +163,7 @@ EVERY_BODY = st.one_of(
     st.builds(TimeSaid, minutes=FIGURES),
     st.builds(WaitsFor, what=st.sampled_from(["parts", ""]), text=WORDS),
     st.builds(Signed, by=WORDS),
+    st.builds(PhotoTaken, sha256=WORDS, suffix=WORDS, about=WORDS),
     st.builds(FirstMinuteWatched, text=WORDS),
     st.builds(LoadStepRead, point=TRIMS, share=FIGURES, ohms=FIGURES, volts=FIGURES),
     st.builds(HeatFelt, part=WORDS, celsius=FIGURES),

@@ -87,6 +87,23 @@ def test_a_backup_is_looked_into_and_put_back_whole(tmp_path):
     assert (tmp_path / "b" / "profiles" / "x.board.yaml").read_text() == "id: x\n"
 
 
+def test_a_backup_puts_nothing_into_the_folder_but_what_belongs_there(tmp_path):
+    bench(tmp_path / "a", events("QH-001/1", 2))
+    path = back_up(tmp_path / "a", now=NOW)
+    files = dict(unpack(path, "bench-lamp backup 1").files)
+    bad = {
+        "journal.sqlite": b"x",
+        "search.sqlite": b"x",
+        "profiles/x.py": b"x",
+        "photos/ab/x.png": b"x",
+    }
+    pack(path, "bench-lamp backup 1", {}, {**files, **bad}, NOW)
+    bench(tmp_path / "b")
+    restore(path, tmp_path / "b", now=NOW)
+    assert kept_in(tmp_path / "b") == kept_in(tmp_path / "a")
+    assert not any((tmp_path / "b" / name).exists() for name in list(bad)[1:])
+
+
 def test_only_what_is_new_is_backed_up_and_the_oldest_go(tmp_path):
     bench(tmp_path, events("QH-001/1", 2))
     assert back_up(tmp_path, now=NOW) is not None

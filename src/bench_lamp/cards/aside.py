@@ -3,14 +3,15 @@
 import itertools
 import re
 from collections.abc import Callable, Mapping
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
-from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Refused
-from bench_lamp.cards.commands import SetWho
+from bench_lamp.cards.card import Accepted, Answer, Asked, Card, Choice, Entry, Refused
+from bench_lamp.cards.commands import CompareBoard, KeepPhoto, SetWho
 from bench_lamp.case.case import Case
 from bench_lamp.case.clock import local
 from bench_lamp.journal.events import Note
-from bench_lamp.journal.memory_events import TimeSaid, WaitsFor, WaitWord
+from bench_lamp.journal.memory_events import PhotoTaken, TimeSaid, WaitsFor, WaitWord
+from bench_lamp.journal.photos import KeptPhoto
 from bench_lamp.shop.digest import PAUSE_MIN, minutes_at_bench
 
 #: Longest note, and most minutes of one job.
@@ -162,9 +163,61 @@ def _take_who(case: Case, text: str) -> Answer:
     return Accepted(command=SetWho(tidy.upper()))
 
 
+def _photo_card(case: Case) -> Card:
+    return Card(
+        id="aside:photo",
+        kind="Photograph",
+        title="What does it show?",
+        entry=Entry(
+            kind="text",
+            field="photo",
+            hint="C2, or C2 before; Enter for the board",
+            options=case.profile.part_ids(),
+        ),
+        why_heading="What for",
+        why=(
+            "Before and after stand beside each other on the sheet. The original is kept as it is.",
+        ),
+        can_skip=False,
+    )
+
+
+def photo_of(case: Case, text: str, photo: KeptPhoto) -> Answer:
+    """Take what a photograph shows: a part or place, and before or after the repair."""
+    about = " ".join(text.split())
+    when: Literal["before", "after", ""] = ""
+    for word in ("before", "after"):
+        if about.lower().endswith(word):
+            when, about = word, about[: -len(word)].strip()
+    if len(about) > 80:
+        return Refused(what="That is long for what it shows", mend="A part or a place: C2.")
+    if about and not when:
+        when = "after" if about in case.state.renewed else "before"
+    body = PhotoTaken(
+        sha256=photo.sha256, suffix=photo.suffix, name=photo.name, about=about, when=when
+    )
+    return Accepted(log=(body,))
+
+
+def photo_question(path: str) -> Asked:
+    """Ask what is done with a picture that was dropped on a job."""
+    return Asked(
+        question="A picture: what is done with it?",
+        choices=(
+            Choice(key="p", text="Photograph of this job", command=KeepPhoto(path)),
+            Choice(key="c", text="Compare it with the good board", command=CompareBoard(path)),
+        ),
+    )
+
+
+def _no_photo(case: Case, text: str) -> Answer:
+    return Refused(what="There is no photograph", mend="Drop one on the window, or Ctrl+G.")
+
+
 ASIDES: Mapping[str, Aside] = {
     "note": Aside(_note_card, _take_note),
     "time": Aside(_time_card, _take_time),
     "waits": Aside(_waits_card, _take_waits),
     "who": Aside(_who_card, _take_who),
+    "photo": Aside(_photo_card, _no_photo),
 }

@@ -69,6 +69,18 @@ class SetBusiness(Struct, frozen=True):
     text: str
 
 
+class KeepPhoto(Struct, frozen=True):
+    """Keep a photograph of the open job."""
+
+    path: str
+
+
+class CompareBoard(Struct, frozen=True):
+    """Lay a photograph of the board beside the good one."""
+
+    path: str
+
+
 class BackUp(Struct, frozen=True):
     """Back up now."""
 
@@ -133,6 +145,8 @@ Command = (
     | RestoreFrom
     | TakeFrom
     | BackUp
+    | KeepPhoto
+    | CompareBoard
     | SetBusiness
     | BringIn
     | OpenJob

@@ -85,6 +85,7 @@ class Bench:
             for thread in self.others:
                 thread.start(QThread.Priority.LowPriority)
             wire_keeping(self.window.keeping, self.worker, self.session.journal)
+            _ = self.window.photographs
             from bench_lamp.desktop.loading import LateLoading
 
             self.late_loading = LateLoading(self.window)

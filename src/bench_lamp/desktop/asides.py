@@ -12,6 +12,7 @@ from bench_lamp.journal.memory_events import Signed
 if TYPE_CHECKING:
     from bench_lamp.checks.board_map import LitMap
     from bench_lamp.desktop.navigation import Navigation as _Base
+    from bench_lamp.journal.photos import KeptPhoto
     from bench_lamp.views.bench import Taught
     from bench_lamp.views.shelf import ShelfCard
 else:
@@ -24,6 +25,8 @@ class Asides(_Base):
 
     #: Initials of whoever works here; empty for nobody in particular.
     who = ""
+    #: The photograph that is asked about.
+    photo: "KeptPhoto | None" = None
 
     def ask_aside(self, name: str) -> None:
         """Ask a question beside the stage, or take it back."""
@@ -44,10 +47,14 @@ class Asides(_Base):
 
     def aside_answer(self, text: str) -> Answer | None:
         """Return what was typed to a question beside the stage means."""
-        from bench_lamp.cards.aside import ASIDES
+        from bench_lamp.cards.aside import ASIDES, photo_of
 
         case = self.case
-        return ASIDES[self.hand.aside].take(case, text) if case is not None else None
+        if case is None:
+            return None
+        if self.hand.aside == "photo" and self.photo is not None:
+            return photo_of(case, text, self.photo)
+        return ASIDES[self.hand.aside].take(case, text)
 
     def lit_of(self, job: str) -> "LitMap | None":
         """Return the picture of a job's board, with the light where its next step is; None without one."""
@@ -89,6 +96,12 @@ class Asides(_Base):
             return
         self.ruled.emit()
         self.refresh_case()
+
+    def ask_about(self, photo: "KeptPhoto") -> None:
+        """Ask what a photograph shows, once it is kept."""
+        self.photo = photo
+        self.hand = replace(self.hand, aside="")
+        self.ask_aside("photo")
 
     def end_aside(self) -> None:
         """Go back to the stage: the answer is on disk."""

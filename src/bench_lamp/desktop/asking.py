@@ -26,3 +26,9 @@ def ask_for_picture(parent: QWidget) -> Path | None:
     kinds = "Pictures (*.png *.jpg *.jpeg *.webp)"
     chosen, _ = QFileDialog.getOpenFileName(parent, "Add a picture", str(Path.home()), kinds)
     return Path(chosen) if chosen else None
+
+
+def ask_for_folder(parent: QWidget) -> Path | None:
+    """Ask for a folder that is watched."""
+    chosen = QFileDialog.getExistingDirectory(parent, "Watch a folder", str(Path.home()))
+    return Path(chosen) if chosen else None

@@ -1,5 +1,6 @@
 """What comes in from outside: files that are chosen or dropped, and the demo beside."""
 
+from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import QEvent, QObject
@@ -32,6 +33,23 @@ class Bringing(QObject):
 
         if path := asking.ask_for_picture(self._window):
             self._session.mapping.add(path, "solder" if side == "solder" else "parts")
+
+    def add_photo(self) -> None:
+        """Ask for a photograph of the job."""
+        from bench_lamp.desktop import asking
+
+        if self._session.job and (path := asking.ask_for_picture(self._window)):
+            self._session.photo_brought.emit(path)
+
+    def watch_folder(self, watch: Callable[[Path], None]) -> None:
+        """Ask for a folder whose new pictures are photographs of the open job."""
+        from bench_lamp.desktop import asking
+
+        if path := asking.ask_for_folder(self._window):
+            watch(path)
+            self._session.notified.emit(
+                "New pictures there are photographs of the open job", str(path), False
+            )
 
     def compare(self) -> None:
         """Ask for a picture of the very board that is on the bench."""

@@ -66,6 +66,10 @@ class Carrying:
                 self._keeping().restore(path)
             case commands.TakeFrom(path):
                 self._keeping().take(path)
+            case commands.KeepPhoto(path):
+                self._session.photo_brought.emit(Path(path))
+            case commands.CompareBoard(path):
+                self._session.board_pictured.emit(Path(path))
             case commands.SetBusiness(text):
                 self._session.set_business(text)
             case commands.SetWho(who):

@@ -59,6 +59,8 @@ class Describing(Navigation):
     journal_brought = Signal(object)
     #: Words to look for in the journal; and what was found: words, hits.
     search_requested = Signal(str)
+    #: A photograph of the open job.
+    photo_brought = Signal(Path)
     said_found = Signal(str, object)
     #: Tells the search which words still matter.
     want_words: Callable[[str], None] = staticmethod(lambda words: None)
@@ -239,11 +241,14 @@ class Describing(Navigation):
             self.bundling.read_text(path, self.stock_brought.emit)
         elif self.workshop_case is not None:
             self.mapping.add(path)
+        elif self.job and self.case is not None and self.case.profile.pictures:
+            from bench_lamp.cards.aside import photo_question
+
+            self._ask(photo_question(str(path)))
         elif self.job:
-            self.board_pictured.emit(path)
+            self.photo_brought.emit(path)
         else:
-            words = "A picture belongs to a kind of board"
-            self.notified.emit(words, "Open the workshop: Ctrl+E.", False)
+            self.notified.emit("A picture belongs to a board", "Workshop: Ctrl+E.", False)
 
     def look_for(self, words: str) -> None:
         """Look for words in everything that was ever logged."""

@@ -3,11 +3,12 @@
 from collections.abc import Mapping
 from pathlib import Path
 
-from PySide6.QtCore import QMarginsF, QRectF, QSizeF, Qt, QUrl
+from PySide6.QtCore import QBuffer, QByteArray, QIODevice, QMarginsF, QRectF, QSizeF, Qt, QUrl
 from PySide6.QtGui import (
     QAbstractTextDocumentLayout,
     QFont,
     QImage,
+    QImageWriter,
     QPageLayout,
     QPageSize,
     QPainter,
@@ -39,10 +40,28 @@ def add_drawings(document: QTextDocument, drawings: Mapping[str, str], width: fl
         document.addResource(QTextDocument.ResourceType.ImageResource.value, QUrl(name), shown)
 
 
-def write_pdf(html: str, title: str, path: Path, drawings: Mapping[str, str] | None = None) -> int:
+def as_file(image: QImage, form: bytes, quality: int = -1) -> bytes:
+    """Return a picture as the bytes of a file: `png`, `jpeg`."""
+    raw = QByteArray()
+    buffer = QBuffer(raw)
+    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+    writer = QImageWriter(buffer, QByteArray(form))
+    writer.setQuality(quality)
+    writer.write(image)
+    buffer.close()
+    return bytes(raw.data())
+
+
+def write_pdf(
+    html: str,
+    title: str,
+    path: Path,
+    drawings: Mapping[str, str] | None = None,
+    images: Mapping[str, QImage] | None = None,
+) -> int:
     """Write a page-broken PDF with embedded fonts; return the number of pages.
 
-    Drawings are SVG by the name that the HTML gives them. Whether it could be written is seen on
+    Drawings are SVG, and images pictures, by the name that the HTML gives them. Whether it could be written is seen on
     the file: the writer does not say.
     """
     writer = QPdfWriter(str(path))
@@ -53,13 +72,7 @@ def write_pdf(html: str, title: str, path: Path, drawings: Mapping[str, str] | N
     painter = QPainter(writer)
     foot = 150
     page = QRectF(0, 0, writer.width(), writer.height() - foot)
-    document = QTextDocument()
-    document.setDefaultFont(QFont(FAMILY, 10))
-    document.documentLayout().setPaintDevice(writer)
-    add_drawings(document, drawings or {}, page.width() * 0.96)
-    document.setHtml(html)
-    document.setPageSize(QSizeF(page.width(), page.height()))
-    document.setDocumentMargin(0)
+    document = _document(writer, page, html, drawings or {}, images or {})
     pages = document.pageCount()
     for number in range(pages):
         if number:
@@ -76,3 +89,24 @@ def write_pdf(html: str, title: str, path: Path, drawings: Mapping[str, str] | N
         painter.drawText(QRectF(0, page.height() + foot / 2, page.width(), foot / 2), text)
     painter.end()
     return pages
+
+
+def _document(
+    writer: QPdfWriter,
+    page: QRectF,
+    html: str,
+    drawings: Mapping[str, str],
+    images: Mapping[str, QImage],
+) -> QTextDocument:
+    """Return the pages of a paper, with its drawings and pictures."""
+    document = QTextDocument()
+    document.setDefaultFont(QFont(FAMILY, 10))
+    document.documentLayout().setPaintDevice(writer)
+    add_drawings(document, drawings, page.width() * 0.96)
+    for name, image in images.items():
+        kind = QTextDocument.ResourceType.ImageResource.value
+        document.addResource(kind, QUrl(name), image)
+    document.setHtml(html)
+    document.setPageSize(QSizeF(page.width(), page.height()))
+    document.setDocumentMargin(0)
+    return document

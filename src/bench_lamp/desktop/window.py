@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 from bench_lamp.cards import commands
 from bench_lamp.desktop.bringing import Bringing
 from bench_lamp.desktop.carrying import Carrying
+from bench_lamp.desktop.finding import FindDesk
 from bench_lamp.desktop.job_page import JobPage
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.pocket_desk import PocketDesk
@@ -24,13 +25,12 @@ from bench_lamp.stages import STAGES, key_of
 
 if TYPE_CHECKING:
     from bench_lamp.desktop.keeping import Keeping
+    from bench_lamp.desktop.photographs import Photographs
     from bench_lamp.desktop.rules_page import RulesPage
     from bench_lamp.desktop.shelf import ShelfPage
     from bench_lamp.desktop.widgets.find_box import FindBox
     from bench_lamp.desktop.workers.file_reader import FileReader
     from bench_lamp.desktop.workshop_page import WorkshopPage
-    from bench_lamp.journal.search import Hit
-    from bench_lamp.views.find import Found
 
 TICK_MS = 20_000
 
@@ -52,7 +52,7 @@ class BenchWindow(QWidget):
         papers_folder: Path,
     ) -> None:
         super().__init__()
-        self.look, self.session = look, session
+        self.look, self.session, self._papers = look, session, papers_folder
         self.setWindowTitle("Bench Lamp")
         self.setMinimumSize(1024, 700)
         self.resize(1280, 800)
@@ -66,7 +66,7 @@ class BenchWindow(QWidget):
         box.setSpacing(0)
         box.addWidget(self.banner)
         box.addWidget(self._stack, 1)
-        self.commands = self._commands()
+        self._known = self._commands()
         self.carrying = self._carrier(papers_folder)
         self.session.board_pictured.connect(self.page.maps.compare)
         self._connect()
@@ -93,11 +93,27 @@ class BenchWindow(QWidget):
             papers=papers,
         )
 
+    @property
+    def commands(self) -> Mapping[str, KeyCommand]:
+        """What can be run by name: key, words, and what it does."""
+        return self._known
+
     def _commands(self) -> dict[str, KeyCommand]:
         outside: dict[str, KeyCommand] = {
             "map": ("F3", "The map: where it is on the board", self._toggle_map),
             "compare": ("Shift+F3", "Compare this board with the good one", self._compare),
             "pocket": ("F2", "Pocket sheet: the bench sums", self.pocket.toggle),
+            "photo": ("Ctrl+G", "Photograph of this job: a file", self.bringing.add_photo),
+            "paste-photo": (
+                "Ctrl+Shift+V",
+                "Photograph from the clipboard",
+                lambda: self.photographs.paste(),
+            ),
+            "watch-photos": (
+                "",
+                "Watch a folder for photographs",
+                lambda: self.bringing.watch_folder(self.photographs.watch),
+            ),
             "backup": ("", "Back up now", lambda: self.keeping.backup_requested.emit()),
             "demo": ("Ctrl+T", "Look at the demo bench, on a copy", self.bringing.open_demo),
             "bring-in": ("Ctrl+O", "Bring in a profile or bundle", self.bringing.bring_in),
@@ -109,7 +125,7 @@ class BenchWindow(QWidget):
             regroup=self.page.regroup,
             history=self.page.toggle_history,
             turn_over=self._turn_over,
-            find=self.open_find,
+            find=self.finding.open,
             close=self.close,
         )
 
@@ -122,25 +138,23 @@ class BenchWindow(QWidget):
                 shortcut.activated.connect(lambda name=name: self.run_command(name))
         for stage in STAGES:
             shortcut = QShortcut(QKeySequence(key_of(stage)), self)
-            shortcut.activated.connect(lambda stage=stage: self._go(stage.id))
+            shortcut.activated.connect(lambda stage=stage: self.go(stage.id))
 
     @cached_property
     def pocket(self) -> PocketDesk:
         """What opens the pocket sheet."""
         enter = self.page.card.enter_text
-        return PocketDesk(self, self.look, self.session, back=self._take_keys, enter=enter)
+        return PocketDesk(self, self.look, self.session, back=self.take_keys, enter=enter)
 
     @cached_property
-    def finder(self) -> "FindBox":
-        """The find box, made when first opened."""
-        from bench_lamp.desktop.widgets.find_box import FindBox
+    def finding(self) -> FindDesk:
+        """What opens the find box, and goes where something was found."""
+        return FindDesk(self, self.look, self.session, self)
 
-        made = FindBox(self.look, self)
-        made.found.connect(self._on_found)
-        made.closed.connect(self._take_keys)
-        made.asked.connect(self.session.look_for)
-        self.session.said_found.connect(self._on_said)
-        return made
+    @property
+    def finder(self) -> "FindBox":
+        """The find box."""
+        return self.finding.box
 
     @cached_property
     def shelf(self) -> "ShelfPage":
@@ -171,6 +185,16 @@ class BenchWindow(QWidget):
         from bench_lamp.desktop.keeping import Keeping
 
         return Keeping(self.session)
+
+    @cached_property
+    def photographs(self) -> "Photographs":
+        """What keeps photographs, made when the journal is opened."""
+        from bench_lamp.desktop.photographs import Photographs
+
+        made = Photographs(self.session, self._papers.parent)
+        self.page.tape.small = made.small
+        made.came.connect(self.page.tape.update)
+        return made
 
     @cached_property
     def rules_page(self) -> "RulesPage":
@@ -230,41 +254,14 @@ class BenchWindow(QWidget):
             self.shelf.refresh()
             self._stack.setCurrentWidget(self.shelf)
 
-    def open_find(self) -> None:
-        """Open the find box over everything."""
-        from bench_lamp.views.find import Found, catalogue
-
-        own = [
-            Found(kind="command", target=name, title=words, detail="command", key=key)
-            for name, (key, words, _) in self.commands.items()
-            if name != "find"
-        ]
-        items = catalogue(self.session.shelf(), self.session.case, own)
-        self.finder.open_with(items, self.width() // 2, self.width())
-
-    def _on_said(self, words: str, hits: "tuple[Hit, ...]") -> None:
-        from bench_lamp.views.find import of_hits
-
-        self.finder.add(words, of_hits(hits))
-
-    def _on_found(self, found: "Found") -> None:
-        if found.kind in {"board", "said"}:
-            self.session.open_job(found.target)
-        elif found.kind == "command":
-            self.run_command(found.target)
-        else:
-            self._go(found.stage)
-            if found.focus:
-                self.session.look_at(found.focus)
-            if found.draft:
-                self.session.begin_with(found.draft)
-
-    def _go(self, stage: StageId) -> None:
+    def go(self, stage: StageId) -> None:
+        """Go to a stage of the open job."""
         if self.session.job:
             self.session.is_ruling, self.session.describing = False, ""
             self.session.go(stage)
 
-    def _take_keys(self) -> None:
+    def take_keys(self) -> None:
+        """Put the keyboard where the answer goes."""
         if self.session.is_ruling:
             self.rules_page.card.take_keys()
         elif self.session.describing:

@@ -1,5 +1,6 @@
 """Backups: journal, own profiles and settings in one zip; some are kept, and one is put back whole."""
 
+import re
 import shutil
 import sqlite3
 import tempfile
@@ -27,11 +28,16 @@ from bench_lamp.journal.merging import (
     take_rows,
     text_of_rows,
 )
+from bench_lamp.journal.photos import MOST_PHOTO, PHOTOS, SUFFIXES
 from bench_lamp.journal.reader import checked_event, read_only
 from bench_lamp.journal.rows import SetAside
 
 #: Backups that are kept, the newest; and the folder that they are in.
 KEPT, FOLDER = 12, "backups"
+#: What of a backup goes into the data folder beside the journal; nothing else does.
+_OWN = re.compile(
+    r"profiles/[\w-]+\.board\.yaml|settings\.ini|photos/[0-9a-f]{2}/[0-9a-f]{64}\.(?:png|jpe?g|webp)"
+)
 #: Bytes of the largest profile that goes in.
 MOST_PROFILE = 1_000_000
 
@@ -104,6 +110,9 @@ def _own_files(folder: Path) -> dict[str, bytes]:
         f"profiles/{path.name}": read_bytes(path, most=MOST_PROFILE)
         for path in sorted((folder / "profiles").glob(f"*{SUFFIX}"))
     }
+    for path in sorted((folder / PHOTOS).glob("*/*")):
+        if path.suffix in SUFFIXES and path.is_file():
+            found[f"{PHOTOS}/{path.parent.name}/{path.name}"] = read_bytes(path, most=MOST_PHOTO)
     settings = folder / "settings.ini"
     return {**found, "settings.ini": settings.read_bytes()} if settings.is_file() else found
 
@@ -188,7 +197,7 @@ def _move_away(folder: Path, kept: Path) -> None:
 
 def _put_files(packed: Packed, folder: Path) -> None:
     for name, data in packed.files.items():
-        if name != ROWS_NAME:
+        if _OWN.fullmatch(name):
             place = folder / name
             place.parent.mkdir(parents=True, exist_ok=True)
             place.write_bytes(data)

@@ -26,7 +26,14 @@ from bench_lamp.journal.events import (
     Swept,
 )
 from bench_lamp.journal.logic_state import LogicBody, without_part
-from bench_lamp.journal.memory_events import FaultCalled, PracticeSaid, Signed, TimeSaid, WaitsFor
+from bench_lamp.journal.memory_events import (
+    FaultCalled,
+    PhotoTaken,
+    PracticeSaid,
+    Signed,
+    TimeSaid,
+    WaitsFor,
+)
 from bench_lamp.journal.open_events import (
     ComplaintAsked,
     JobWithdrawn,
@@ -148,6 +155,7 @@ STEPS: dict[type, Callable[[Draft, Event, Any], None]] = {
     **dict.fromkeys(get_args(ProofBody), Draft.prove),
     PracticeSaid: lambda draft, _, body: draft.add("right_here", body),
     FaultCalled: lambda draft, _, body: None,
+    PhotoTaken: lambda draft, _, body: draft.add("photos", body),
     WaitsFor: lambda draft, _, b: draft.fields.update(waits=b if b.what else None),
     Signed: lambda draft, _, body: draft.fields.update(signed=body.by),
     TimeSaid: lambda draft, _, body: draft.fields.update(minutes_said=body.minutes),

@@ -57,4 +57,18 @@ class Signed(Struct, frozen=True, kw_only=True):
     by: str
 
 
-MemoryBody = FaultCalled | PracticeSaid | TimeSaid | WaitsFor | Signed
+class PhotoTaken(Struct, frozen=True, kw_only=True):
+    """A photograph belongs to the job; its bytes are kept under their sum."""
+
+    kind: Literal["photo"] = "photo"
+    #: SHA-256 of the original, and the ending of its name.
+    sha256: str
+    suffix: str
+    #: As its file was called.
+    name: str = ""
+    #: Part or place that it shows; empty for the board.
+    about: str = ""
+    when: Literal["before", "after", ""] = ""
+
+
+MemoryBody = FaultCalled | PracticeSaid | TimeSaid | WaitsFor | Signed | PhotoTaken

@@ -21,7 +21,7 @@ from bench_lamp.journal.events import (
     StageId,
 )
 from bench_lamp.journal.logic_state import NOTHING_TOLD, LogicState
-from bench_lamp.journal.memory_events import PracticeSaid, WaitsFor
+from bench_lamp.journal.memory_events import PhotoTaken, PracticeSaid, WaitsFor
 from bench_lamp.journal.open_events import OpenEnd
 from bench_lamp.journal.part_events import PartMeasured, StockMoved
 from bench_lamp.journal.proof_events import ProofBody
@@ -161,6 +161,8 @@ class JobState(Struct, frozen=True, kw_only=True):
     waits: WaitsFor | None = None
     #: Initials of whoever said the last things; empty for nobody in particular.
     signed: str = ""
+    #: Photographs, in the order in which they came.
+    photos: tuple[PhotoTaken, ...] = ()
     actions: tuple[ActionDone, ...] = ()
     replaced: tuple[PartReplaced, ...] = ()
     #: Parts that were put into the shop's drawers, or taken out.

@@ -1,5 +1,6 @@
 """The job sheet as HTML, for the screen, the printer and the PDF."""
 
+from collections.abc import Mapping
 from decimal import Decimal
 from functools import cache
 from typing import TYPE_CHECKING, Literal
@@ -29,13 +30,21 @@ def sheet_html(
     *,
     medium: Literal["screen", "print"] = "screen",
     version: Literal["shop", "customer"] = "shop",
+    photos: Mapping[str, str] | None = None,
+    photo_width: int = 200,
 ) -> str:
     """Return the sheet as one HTML page; all text from outside is escaped.
+
+    `photos` says where each photograph comes from, by its sum: those that it lacks are left out.
 
     The customer's version says what is open in plain words, and leaves out odds, notes and the table.
     """
     template = _environment().get_template("sheet.html")
-    return template.render(sheet=sheet, medium=medium, version=version)
+    known = photos or {}
+    shown = [(known[sha], words) for sha, _, words in sheet.photos if sha in known]
+    return template.render(
+        sheet=sheet, medium=medium, version=version, photos=shown, photo_width=photo_width
+    )
 
 
 def bill_html(

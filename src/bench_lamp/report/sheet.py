@@ -82,6 +82,8 @@ class Sheet(Struct, frozen=True, kw_only=True):
     bill: Bill | None = None
     shop: Business = NO_BUSINESS
     signed: str = ""
+    #: Photographs as they stand on paper: sum, ending, and what is written under each.
+    photos: tuple[tuple[str, str, str], ...] = ()
     #: Readings before and after as a drawing: SVG; empty for none.
     ladder: str = ""
 
@@ -124,6 +126,7 @@ def make_sheet(case: Case) -> Sheet:
         bill=job_bill(case),
         shop=case.business,
         signed=state.signed,
+        photos=tuple(_photos(case)),
         ladder=ladder_svg(case),
     )
 
@@ -132,6 +135,14 @@ def job_bill(case: Case) -> Bill:
     """Return the bill of a job: its time, and what was fitted."""
     fitted = [(r.fitted, r.source) for r in case.state.replaced if r.fitted]
     return bill_of(minutes_at_bench(case.state), fitted, case.stock, case.business)
+
+
+def _photos(case: Case) -> Iterator[tuple[str, str, str]]:
+    """Yield the photographs of each part together, before and after beside each other."""
+    order = {"before": 0, "": 1, "after": 2}
+    for photo in sorted(case.state.photos, key=lambda p: (p.about, order[p.when])):
+        words = " ".join(x for x in (photo.about or "the board", photo.when) if x)
+        yield photo.sha256, photo.suffix, words
 
 
 def _believed(case: Case) -> Iterator[str]:

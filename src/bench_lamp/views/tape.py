@@ -31,6 +31,7 @@ from bench_lamp.journal.events import (
     Struck,
     Swept,
 )
+from bench_lamp.journal.memory_events import PhotoTaken
 from bench_lamp.journal.open_events import (
     ComplaintAsked,
     JobWithdrawn,
@@ -63,6 +64,8 @@ class Tile(Struct, frozen=True, kw_only=True):
     explanation: tuple[str, ...]
     is_struck: bool
     can_strike: bool
+    #: Sum and ending of the photograph that it shows; empty for none.
+    photo: tuple[str, str] = ("", "")
 
 
 def tape(case: Case) -> tuple[Tile, ...]:
@@ -90,6 +93,7 @@ def tile(case: Case, logged: Logged) -> Tile:
         explanation=explanation,
         is_struck=struck,
         can_strike=not struck and not isinstance(body, JobOpened),
+        photo=(body.sha256, body.suffix) if isinstance(body, PhotoTaken) else ("", ""),
     )
 
 

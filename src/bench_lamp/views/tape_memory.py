@@ -4,7 +4,14 @@ from collections.abc import Callable
 from typing import Any
 
 from bench_lamp.case.case import Case
-from bench_lamp.journal.memory_events import FaultCalled, PracticeSaid, Signed, TimeSaid, WaitsFor
+from bench_lamp.journal.memory_events import (
+    FaultCalled,
+    PhotoTaken,
+    PracticeSaid,
+    Signed,
+    TimeSaid,
+    WaitsFor,
+)
 from bench_lamp.units import exact, percent
 from bench_lamp.views.reading_words import Words
 
@@ -33,6 +40,12 @@ MEMORY_WORDS: dict[type, Callable[[Case, Any], Words]] = {
         "",
         " ".join(x for x in (b.text, b.until) if x),
         (),
+    ),
+    PhotoTaken: lambda _, b: (
+        b.about or "photograph",
+        "",
+        b.when or "photograph",
+        (b.name,) * bool(b.name),
     ),
     Signed: lambda _, b: (f"signed {b.by}", "", "from here on", ()),
     TimeSaid: lambda _, b: (f"{b.minutes:g}\u202fmin", "", "time, by hand", ()),

@@ -1,5 +1,7 @@
 """The tape: what was logged, newest at the right."""
 
+from collections.abc import Callable
+
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
     QFont,
@@ -43,6 +45,8 @@ class Tape(QWidget):
         self.picked = -1
         self._offset = 0
         self.is_folded = False
+        #: Gives the small photograph of a tile, by sum and ending; None while there is none.
+        self.small: Callable[[str, str], QPixmap | None] = lambda sha256, suffix: None
         look.changed.connect(self._apply)
         self._apply()
 
@@ -128,7 +132,16 @@ class Tape(QWidget):
     def _picture(self, index: int, box: QRectF) -> QPixmap:
         """Return a tile's picture; the tape moves along often, and the tiles stay as they are."""
         tile, ratio = self.tile_at(index), self.devicePixelRatioF()
-        key = (tile, index == self.picked, box.width(), box.height(), ratio, self._look.theme)
+        photo = self.small(*tile.photo) if tile.photo[0] else None
+        key = (
+            tile,
+            photo is not None,
+            index == self.picked,
+            box.width(),
+            box.height(),
+            ratio,
+            self._look.theme,
+        )
         if key not in self._pictures:
             picture = QPixmap(round(box.width() * ratio), round(box.height() * ratio))
             picture.setDevicePixelRatio(ratio)
@@ -137,6 +150,8 @@ class Tape(QWidget):
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             inside = QRectF(0, 0, box.width(), box.height())
             self._draw_tile(painter, inside, tile, index == self.picked)
+            if photo is not None:
+                self._draw_photo(painter, inside, photo)
             painter.end()
             if len(self._pictures) > KEPT_PICTURES:
                 self._pictures.clear()
@@ -170,6 +185,17 @@ class Tape(QWidget):
         title = QFontMetrics(font).elidedText(tile.title, Qt.TextElideMode.ElideRight, room)
         painter.drawText(QRectF(left, box.top() + 4 + line, room, line), _MIDDLE, title)
         self._draw_detail(painter, QRectF(left, box.top() + 4 + 2 * line, room, line), tile)
+
+    def _draw_photo(self, painter: QPainter, box: QRectF, photo: QPixmap) -> None:
+        """Draw a small photograph at the right of its tile."""
+        room = QRectF(
+            box.right() - box.width() * 0.46, box.top() + 6, box.width() * 0.42, box.height() - 12
+        )
+        scale = min(room.width() / photo.width(), room.height() / photo.height())
+        size = (photo.width() * scale, photo.height() * scale)
+        place = QRectF(room.right() - size[0], room.center().y() - size[1] / 2, *size)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        painter.drawPixmap(place, photo, QRectF(photo.rect()))
 
     def _draw_detail(self, painter: QPainter, box: QRectF, tile: Tile) -> None:
         look, left = self._look, box.left()

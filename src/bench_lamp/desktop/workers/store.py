@@ -184,11 +184,15 @@ class StoreWorker(QObject):
         self._try("Nothing was taken in", lambda: self.taken.emit(self._taken(path)))
 
     def _taken(self, path: Path) -> object:
-        from bench_lamp.journal.merging import rows_of
+        from bench_lamp.journal.job_bundle import take_photos
+        from bench_lamp.journal.merging import BUNDLE_SUFFIX, rows_of
 
         if self._store is None:
             raise self._error or BenchLampError("The journal is not open")
-        return self._store.take_in(rows_of(path))
+        found = self._store.take_in(rows_of(path))
+        if path.suffix == BUNDLE_SUFFIX:
+            take_photos(path, self._folder)
+        return found
 
     @Slot(object)
     def restore(self, path: Path) -> None:

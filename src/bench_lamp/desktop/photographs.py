@@ -1,0 +1,107 @@
+"""Photographs of the job: brought by file, drop, paste or a folder that is watched; small ones for the tape."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QFileSystemWatcher, QObject, Qt, Signal
+from PySide6.QtGui import QGuiApplication, QImage, QPixmap
+
+from bench_lamp.desktop.paper import as_file
+from bench_lamp.desktop.session import Session
+from bench_lamp.files import read_bytes
+from bench_lamp.journal.photos import MOST_PHOTO, SUFFIXES, KeptPhoto, keep_photo, photo_place
+
+#: Longer side of a small one, in pixels; and how many are kept.
+SMALL, MOST_SMALL = 160, 300
+
+
+class Photographs(QObject):
+    """Keeps photographs in the data folder, each under its sum; decoding is the thread's."""
+
+    #: A small one is there now.
+    came = Signal()
+
+    def __init__(self, session: Session, folder: Path) -> None:
+        super().__init__(session)
+        self._session, self._folder = session, folder
+        self._small: dict[str, QPixmap | None] = {}
+        self._watcher: QFileSystemWatcher | None = None
+        self._seen: set[Path] = set()
+        session.photo_brought.connect(self.add)
+
+    def add(self, path: Path) -> None:
+        """Keep a file as a photograph of the open job, then ask what it shows."""
+        self._keep(lambda: self._kept(read_bytes(path, most=MOST_PHOTO), path.name))
+
+    def paste(self) -> bool:
+        """Keep the picture of the clipboard; say whether there was one."""
+        image = QGuiApplication.clipboard().image()
+        if image.isNull() or not self._session.job:
+            return False
+        self._keep(lambda: self._kept(as_file(image, b"png"), "pasted.png"))
+        return True
+
+    def watch(self, folder: Path) -> None:
+        """Take what a folder gets from now on, while a job is open: a telephone that syncs."""
+        self._watcher = QFileSystemWatcher([str(folder)], self)
+        self._seen = set(_pictures_in(folder))
+        self._watcher.directoryChanged.connect(lambda name: self._look(Path(name)))
+
+    def _look(self, folder: Path) -> None:
+        new = [p for p in _pictures_in(folder) if p not in self._seen]
+        self._seen.update(new)
+        if new and self._session.job:
+            self.add(new[-1])
+
+    def _kept(self, data: bytes, name: str) -> KeptPhoto:
+        from bench_lamp.desktop.decoding import decoded
+
+        # What cannot be decoded is no photograph: nothing of it is kept.
+        decoded(data, name)
+        return keep_photo(self._folder, data, name)
+
+    def _keep(self, work: Callable[[], KeptPhoto]) -> None:
+        def then(kept: object) -> None:
+            if isinstance(kept, KeptPhoto):
+                self._session.ask_about(kept)
+
+        if self._session.job:
+            self._session.growing.do(work, then)
+
+    def image(self, sha256: str, suffix: str) -> QImage:
+        """Return a photograph upright; a null image where it is not here. Not for the window's thread."""
+        from bench_lamp.desktop.decoding import decoded
+
+        place = photo_place(self._folder, sha256, suffix)
+        if place is None or not place.exists():
+            return QImage()
+        return decoded(read_bytes(place, most=MOST_PHOTO), place.name)
+
+    def small(self, sha256: str, suffix: str) -> QPixmap | None:
+        """Return a small one for the tape; None while it is decoded, or where it is not here."""
+        if sha256 not in self._small:
+            if len(self._small) > MOST_SMALL:
+                self._small.clear()
+            self._small[sha256] = None
+
+            def work() -> object:
+                image = self.image(sha256, suffix)
+                size = Qt.TransformationMode.SmoothTransformation
+                return image.scaled(SMALL, SMALL, Qt.AspectRatioMode.KeepAspectRatio, size)
+
+            def then(image: object) -> None:
+                if isinstance(image, QImage) and not image.isNull():
+                    self._small[sha256] = QPixmap.fromImage(image)
+                    self.came.emit()
+
+            self._session.growing.do(work, then)
+        return self._small[sha256]
+
+
+def _pictures_in(folder: Path) -> list[Path]:
+    """Return the pictures of a folder, the newest last; none where it is not there."""
+    try:
+        found = [p for p in folder.iterdir() if p.suffix.lower() in SUFFIXES and p.is_file()]
+        return sorted(found, key=lambda p: p.stat().st_mtime)
+    except OSError:
+        return []

@@ -1,0 +1,130 @@
+"""Photographs: dropped, pasted, watched; kept as they are, small on the tape, before and after on the sheet."""
+
+import hashlib
+
+import pytest
+from PySide6.QtGui import QColor, QGuiApplication, QImage
+
+from bench_lamp.cards.aside import photo_of
+from bench_lamp.cards.card import Refused
+from bench_lamp.journal.events import PartReplaced
+from bench_lamp.journal.photos import KeptPhoto, keep_photo, photo_place
+
+KEPT = KeptPhoto(sha256="0" * 64, suffix=".png", name="x.png")
+
+
+def picture(path, colour="red", size=(640, 480)):
+    image = QImage(*size, QImage.Format.Format_RGB32)
+    image.fill(QColor(colour))
+    assert image.save(str(path))
+    return path
+
+
+@pytest.mark.parametrize(
+    ("text", "about", "when"),
+    [
+        ("", "", ""),
+        ("C2", "C2", "before"),
+        ("C2 after", "C2", "after"),
+        ("F4", "F4", "after"),
+        ("before", "", "before"),
+    ],
+)
+def test_what_it_shows_and_whether_before_or_after(live_job, text, about, when):
+    live_job.log(PartReplaced(part="F4", out="x", fitted="y"))
+    (body,) = photo_of(live_job.seen().case, text, KEPT).log
+    assert (body.about, body.when) == (about, when)
+
+
+def test_a_long_text_is_refused(job):
+    assert isinstance(photo_of(job.seen().case, "x" * 200, KEPT), Refused)
+
+
+@pytest.mark.parametrize("sha", ["../../etc/passwd", "", "0" * 63, "Z" * 64])
+def test_no_name_leads_out_of_the_folder(tmp_path, sha):
+    assert photo_place(tmp_path, sha, ".png") is None
+    assert photo_place(tmp_path, "0" * 64, ".exe") is None
+
+
+def test_the_original_is_kept_as_it_is_and_once(tmp_path, qapp):
+    data = picture(tmp_path / "a.png").read_bytes()
+    first, second = keep_photo(tmp_path, data, "a.png"), keep_photo(tmp_path, data, "b.png")
+    assert first.sha256 == second.sha256 == hashlib.sha256(data).hexdigest()
+    assert photo_place(tmp_path, first.sha256, first.suffix).read_bytes() == data
+
+
+def asked(hands):
+    hands.qtbot.waitUntil(lambda: hands.title == "What does it show?", timeout=25_000)
+
+
+def test_a_dropped_picture_becomes_a_photograph_on_tape_and_sheet(open_bench, tmp_path):
+    hands = open_bench(folder=tmp_path / "own")
+    hands.session.take_dropped(picture(tmp_path / "before.png"))
+    hands.type("p")
+    asked(hands)
+    hands.enter("C2 before")
+    hands.session.photo_brought.emit(picture(tmp_path / "after.jpg", "green"))
+    asked(hands)
+    hands.enter("C2 after")
+    hands.settle()
+    photos = hands.state.photos
+    assert [(p.about, p.when) for p in photos] == [("C2", "before"), ("C2", "after")]
+    tape = hands.page.tape
+    hands.qtbot.waitUntil(
+        lambda: tape.small(photos[0].sha256, photos[0].suffix) is not None, timeout=25_000
+    )
+    tape.grab()
+    hands.shortcut("Alt+0")
+    hands.type("1")
+    assert hands.said.startswith("Saved")
+    pdf = (tmp_path / "own" / "papers" / "QH-017_1.pdf").read_bytes()
+    assert pdf.count(b"/Subtype /Image") >= 3, "the ladder and both photographs"
+    hands.type("2")
+    html = (tmp_path / "own" / "papers" / "QH-017_1.html").read_text()
+    assert html.count("data:image/jpeg;base64,") == 2
+    assert html.index("C2 before") < html.index("C2 after")
+
+
+def test_a_photograph_travels_with_its_job(open_bench, tmp_path):
+    hands = open_bench(folder=tmp_path / "one")
+    hands.session.photo_brought.emit(picture(tmp_path / "a.png"))
+    asked(hands)
+    hands.enter()
+    hands.settle()
+    (photo,) = hands.state.photos
+    hands.shortcut("Alt+0")
+    hands.type("6")
+    other = open_bench(demo=False, folder=tmp_path / "other")
+    other.session.take_dropped(tmp_path / "one" / "papers" / "QH-017_1.benchjob")
+    place = photo_place(tmp_path / "other", photo.sha256, photo.suffix)
+    other.qtbot.waitUntil(place.exists, timeout=25_000)
+
+
+def test_the_clipboard_and_a_watched_folder(open_bench, tmp_path):
+    hands = open_bench()
+    image = QImage(50, 40, QImage.Format.Format_RGB32)
+    image.fill(QColor("blue"))
+    QGuiApplication.clipboard().setImage(image)
+    assert hands.window.photographs.paste()
+    asked(hands)
+    hands.enter("J3")
+    folder = tmp_path / "phone"
+    folder.mkdir()
+    hands.window.photographs.watch(folder)
+    picture(folder / "new.png", "yellow")
+    asked(hands)
+    hands.enter("U1")
+    hands.settle()
+    assert [p.about for p in hands.state.photos] == ["J3", "U1"]
+
+
+@pytest.mark.parametrize("data", [b"", b"no picture", b"\x89PNG\r\n\x1a\n half"])
+def test_what_is_no_picture_is_refused_and_nothing_is_kept(open_bench, tmp_path, data):
+    hands = open_bench(folder=tmp_path / "own")
+    path = tmp_path / "x.png"
+    path.write_bytes(data)
+    hands.session.photo_brought.emit(path)
+    hands.qtbot.waitUntil(lambda: bool(hands.card.verdict.text()), timeout=25_000)
+    hands.settle()
+    assert hands.state.photos == ()
+    assert not (tmp_path / "own" / "photos").exists()
