@@ -94,7 +94,7 @@ def test_notes_beside_the_verdict(live_job):
     rungs = {r.point.id: r for g in ladder(live_job.seen().case, next_point="") for r in g.rungs}
     assert rungs["E"].note == "usual here"
     assert rungs["A"].note == "wrong sign"
-    assert rungs["H"].note == "noisy · unusual but inside"
+    assert rungs["H"].note == "noisy · unusual"
 
 
 def test_the_tape_says_every_event_in_a_few_words(orrery, meter):

@@ -31,7 +31,7 @@ class Practice(StrEnum):
     @property
     def short(self) -> str:
         """In two or three words, where it differs from the drawing; else empty."""
-        return {Practice.USUAL_HERE: "usual here", Practice.UNUSUAL: self.value}.get(self, "")
+        return {Practice.USUAL_HERE: "usual here", Practice.UNUSUAL: "unusual"}.get(self, "")
 
 
 class Judgement(Struct, frozen=True, kw_only=True):

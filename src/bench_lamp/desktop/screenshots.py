@@ -90,6 +90,7 @@ def _settle(bench: Running) -> None:
         QTimer.singleShot(60, loop.quit)
         loop.exec()
         is_busy = bench.session.is_waiting or bench.session.reasoning.is_busy
+        is_busy = is_busy or not bench.session.journal.is_loaded
         # The history comes a moment after the odds, and is laid out after that.
         quiet = 0 if is_busy else quiet + 1
         if quiet > 2:
@@ -132,11 +133,6 @@ def _trace(bench: Running) -> None:
     bench.session.go("trace")
     _settle(bench)
     bench.session.look_at("F4")
-
-
-def _short(bench: Running) -> None:
-    _open(bench, "QH-021/1", "trace", "discharged")
-    _settle(bench)
 
 
 def _map(bench: Running) -> None:
@@ -245,6 +241,12 @@ def _prove(bench: Running) -> None:
     _open(bench, "QH-004/2", "prove")
 
 
+def _history(bench: Running) -> None:
+    _open(bench, "QH-058/2", "intake", "off")
+    bench.window.page.toggle_history()
+    _settle(bench)
+
+
 def _handback(bench: Running) -> None:
     _open(bench, "QH-004/2", "handback", "off")
 
@@ -264,7 +266,7 @@ VIEWS: dict[str, Callable[[Running], None]] = {
     "shelf": _shelf,
     "rails": _rails,
     "trace": _trace,
-    "trace-short": _short,
+    "history": _history,
     "trim": _trim,
     "cold": _cold,
     "wake": _wake,

@@ -148,7 +148,8 @@ def _photos(case: Case) -> Iterator[tuple[str, str, str]]:
 def _believed(case: Case) -> Iterator[str]:
     """Say what was called when each part was mended, and whether it cured."""
     for repair in own_digest(case).repairs:
-        how = "cured" if repair.cured else "changed nothing"
+        is_open = case.state.closed_at is None
+        how = "cured" if repair.cured else "not proved yet" if is_open else "changed nothing"
         odds = f", at {percent(repair.odds)} after {repair.tests} readings" if repair.odds else ""
         yield f"{repair.part} {repair.word}{odds}: {how}."
 
