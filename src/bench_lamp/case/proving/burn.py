@@ -1,5 +1,6 @@
 """The burn-in: so long under power, read so often; what is due, how it drifts, whether it held."""
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime
@@ -14,6 +15,8 @@ from bench_lamp.journal.events import Event, PowerConfirmed, ReadingTaken
 from bench_lamp.journal.proof_events import BurnBegun, BurnEnded
 from bench_lamp.journal.state import ProofTold, Reading
 
+#: Longest burn-in, in hours, and shortest pause from one reading to the next, in minutes.
+MOST_HOURS, LEAST_MINUTES = 1000.0, 1.0
 #: What is proposed where the profile says nothing.
 USUAL = BurnIn(hours=2.0, every_minutes=30.0)
 #: How many points are watched where nobody said which: more than that nobody reads by hand.
@@ -106,10 +109,30 @@ def burn_of(case: Case) -> Burn | None:
     if begun is None or case.state.is_before_change(begun.event):
         return None
     assert isinstance(begun.body, BurnBegun)
+    plan = _usable(case, begun.body)
+    if plan is None:
+        return None
     end = next(
         (t.body for t in told if isinstance(t.body, BurnEnded) and t.event > begun.event), None
     )
-    return _followed(case, begun, begun.body, end)
+    return _followed(case, begun, plan, end)
+
+
+def _usable(case: Case, plan: BurnBegun) -> BurnBegun | None:
+    """Return what can be followed of a plan, whatever the journal holds; None for nothing."""
+    points = tuple(dict.fromkeys(p for p in plan.points if case.profile.point(p) is not None))
+    hours, every = min(plan.hours, MOST_HOURS), max(plan.every_min, LEAST_MINUTES)
+    if not points or not hours > 0 or not every < math.inf:
+        return None
+    is_cycle = 0 < plan.on_min < math.inf and 0 < plan.off_min < math.inf
+    return replace(
+        plan,
+        points=points,
+        hours=hours,
+        every_min=every,
+        on_min=plan.on_min if is_cycle else 0.0,
+        off_min=plan.off_min if is_cycle else 0.0,
+    )
 
 
 @dataclass(slots=True)
