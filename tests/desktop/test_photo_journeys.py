@@ -128,3 +128,19 @@ def test_what_is_no_picture_is_refused_and_nothing_is_kept(open_bench, tmp_path,
     hands.settle()
     assert hands.state.photos == ()
     assert not (tmp_path / "own" / "photos").exists()
+
+
+def test_the_sheet_is_printed_by_the_systems_dialog(open_bench, monkeypatch, tmp_path):
+    from PySide6.QtPrintSupport import QPrintDialog, QPrinter
+
+    def accept(dialog):
+        dialog.printer().setOutputFormat(QPrinter.OutputFormat.PdfFormat)
+        dialog.printer().setOutputFileName(str(tmp_path / "printed.pdf"))
+        return QPrintDialog.DialogCode.Accepted
+
+    monkeypatch.setattr(QPrintDialog, "exec", accept)
+    hands = open_bench(folder=tmp_path / "own")
+    hands.shortcut("Alt+0")
+    hands.type("p")
+    assert hands.said.startswith("Printed")
+    assert (tmp_path / "printed.pdf").read_bytes().startswith(b"%PDF")

@@ -69,6 +69,10 @@ class SetBusiness(Struct, frozen=True):
     text: str
 
 
+class PrintSheet(Struct, frozen=True):
+    """Print the sheet of the open job by the system's dialog."""
+
+
 class KeepPhoto(Struct, frozen=True):
     """Keep a photograph of the open job."""
 
@@ -146,6 +150,7 @@ Command = (
     | TakeFrom
     | BackUp
     | KeepPhoto
+    | PrintSheet
     | CompareBoard
     | SetBusiness
     | BringIn

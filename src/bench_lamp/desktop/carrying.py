@@ -66,6 +66,8 @@ class Carrying:
                 self._keeping().restore(path)
             case commands.TakeFrom(path):
                 self._keeping().take(path)
+            case commands.PrintSheet():
+                self._print()
             case commands.KeepPhoto(path):
                 self._session.photo_brought.emit(Path(path))
             case commands.CompareBoard(path):
@@ -74,6 +76,13 @@ class Carrying:
                 self._session.set_business(text)
             case commands.SetWho(who):
                 self._session.work_as(who)
+
+    def _print(self) -> None:
+        from bench_lamp.desktop import papers
+
+        case = self._session.case
+        if case is not None and papers.print_sheet(case, self._papers.parent, self._window):
+            self._session.notified.emit("Printed", case.state.job, False)
 
     def _save(self, paper: Paper, case: Case) -> None:
         from bench_lamp.desktop import papers

@@ -9,6 +9,7 @@ from PySide6.QtGui import (
     QFont,
     QImage,
     QImageWriter,
+    QPagedPaintDevice,
     QPageLayout,
     QPageSize,
     QPainter,
@@ -21,6 +22,8 @@ from bench_lamp.desktop.look import FAMILY
 
 #: Pixels of a drawing for each of its own.
 FINE = 4
+#: Of a PDF.
+DOTS_PER_INCH = 300
 
 
 def add_drawings(document: QTextDocument, drawings: Mapping[str, str], width: float) -> None:
@@ -65,18 +68,29 @@ def write_pdf(
     the file: the writer does not say.
     """
     writer = QPdfWriter(str(path))
-    writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
-    writer.setPageMargins(QMarginsF(16, 14, 16, 14), QPageLayout.Unit.Millimeter)
-    writer.setResolution(300)
     writer.setTitle(title)
-    painter = QPainter(writer)
-    foot = 150
-    page = QRectF(0, 0, writer.width(), writer.height() - foot)
-    document = _document(writer, page, html, drawings or {}, images or {})
+    writer.setResolution(DOTS_PER_INCH)
+    return draw_pages(writer, html, title, drawings or {}, images or {})
+
+
+def draw_pages(
+    device: QPagedPaintDevice,
+    html: str,
+    title: str,
+    drawings: Mapping[str, str],
+    images: Mapping[str, QImage],
+) -> int:
+    """Draw a paper on A4, page by page, with its title at the foot; return the number of pages."""
+    device.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
+    device.setPageMargins(QMarginsF(16, 14, 16, 14), QPageLayout.Unit.Millimeter)
+    painter = QPainter(device)
+    foot = device.logicalDpiY() / 2
+    page = QRectF(0, 0, device.width(), device.height() - foot)
+    document = _document(device, page, html, drawings, images)
     pages = document.pageCount()
     for number in range(pages):
         if number:
-            writer.newPage()
+            device.newPage()
         painter.save()
         painter.translate(0, -number * page.height())
         context = QAbstractTextDocumentLayout.PaintContext()
@@ -92,7 +106,7 @@ def write_pdf(
 
 
 def _document(
-    writer: QPdfWriter,
+    device: QPagedPaintDevice,
     page: QRectF,
     html: str,
     drawings: Mapping[str, str],
@@ -101,7 +115,7 @@ def _document(
     """Return the pages of a paper, with its drawings and pictures."""
     document = QTextDocument()
     document.setDefaultFont(QFont(FAMILY, 10))
-    document.documentLayout().setPaintDevice(writer)
+    document.documentLayout().setPaintDevice(device)
     add_drawings(document, drawings, page.width() * 0.96)
     for name, image in images.items():
         kind = QTextDocument.ResourceType.ImageResource.value

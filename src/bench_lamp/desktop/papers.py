@@ -8,6 +8,7 @@ from typing import Literal
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QImage
+from PySide6.QtWidgets import QWidget
 
 from bench_lamp.cards.commands import Paper
 from bench_lamp.case.case import Case
@@ -15,7 +16,7 @@ from bench_lamp.case.clock import local
 from bench_lamp.desktop.decoding import decoded
 from bench_lamp.desktop.label_paper import write_label
 from bench_lamp.desktop.navigation import utc_now
-from bench_lamp.desktop.paper import as_file, write_pdf
+from bench_lamp.desktop.paper import as_file, draw_pages, write_pdf
 from bench_lamp.errors import BenchLampError
 from bench_lamp.files import keep_by_date, read_bytes, write_whole
 from bench_lamp.journal.photos import MOST_PHOTO, photo_place
@@ -113,6 +114,19 @@ def photo_images(case: Case, data: Path) -> dict[str, QImage]:
         smooth = Qt.TransformationMode.SmoothTransformation
         found[f"photo:{photo.sha256}"] = image.scaledToWidth(PHOTO_DOTS, smooth)
     return found
+
+
+def print_sheet(case: Case, data: Path, parent: QWidget) -> bool:
+    """Print the sheet by the system's dialog; say whether it was printed."""
+    from PySide6.QtPrintSupport import QPrintDialog, QPrinter
+
+    printer = QPrinter(QPrinter.PrinterMode.HighResolution)
+    dialog = QPrintDialog(printer, parent)
+    if dialog.exec() != QPrintDialog.DialogCode.Accepted:
+        return False
+    images = photo_images(case, data)
+    html, title, drawings = _printed(Paper.PDF, case, utc_now(), images)
+    return draw_pages(printer, html, title, drawings, images) > 0
 
 
 def save_bundle(case: Case, folder: Path, profiles: Mapping[str, Path]) -> Path:

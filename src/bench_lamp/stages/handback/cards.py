@@ -1,7 +1,7 @@
 """The stage Hand-back: the advice, the sheet, and the end of the job."""
 
 from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Refused
-from bench_lamp.cards.commands import GoToShelf, Paper, SavePaper, SetBusiness
+from bench_lamp.cards.commands import GoToShelf, Paper, PrintSheet, SavePaper, SetBusiness
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.proof import is_proved, unproved
@@ -123,6 +123,7 @@ def _papers() -> tuple[Choice, ...]:
 
 def _files() -> tuple[Choice, ...]:
     return (
+        Choice(key="p", text="Print the sheet …", command=PrintSheet()),
         Choice(key="2", text="Job sheet as HTML", command=SavePaper(Paper.HTML)),
         Choice(key="3", text="Readings as CSV", command=SavePaper(Paper.CSV)),
         Choice(key="4", text="Whole job as JSON", command=SavePaper(Paper.JSON)),
