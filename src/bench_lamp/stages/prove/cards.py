@@ -4,7 +4,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from bench_lamp.board import TestPoint
-from bench_lamp.cards.card import Answer, Card, Choice, Entry, Typed
+from bench_lamp.cards.card import Accepted, Answer, Card, Choice, Entry, Typed
 from bench_lamp.cards.picture import BenchPicture
 from bench_lamp.cards.preview import Preview
 from bench_lamp.cards.reading_card import reading_card
@@ -71,8 +71,11 @@ def prove_card(case: Case, hand: Hand) -> Card:
 
 
 def take_prove(case: Case, hand: Hand, entry: Entry, typed: Typed) -> Answer:
-    """Take an answer to the part under the lamp."""
-    return current(case, hand).take(case, hand, entry, typed)
+    """Take an answer to the part under the lamp; a part that was picked stays there."""
+    answer = current(case, hand).take(case, hand, entry, typed)
+    if _picked(hand) is None or not isinstance(answer, Accepted) or answer.go:
+        return answer
+    return replace(answer, focus=hand.focus) if answer.focus is None else answer
 
 
 def preview_prove(case: Case, hand: Hand, entry: Entry, text: str) -> Preview:
