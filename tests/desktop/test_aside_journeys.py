@@ -87,3 +87,16 @@ def test_time_is_counted_without_pauses_and_corrected_by_hand(open_bench):
     hands.shortcut("Ctrl+Y")
     hands.enter("parts: C203 until Friday")
     assert (hands.state.waits.what, hands.state.waits.until) == ("parts", "Friday")
+
+
+def test_an_undo_takes_back_what_was_said_not_what_was_written_beside_it(open_bench):
+    hands = open_bench()
+    hands.session.work_as("KB")
+    hands.read(P="9.4")
+    hands.shortcut("Ctrl+Z")
+    hands.settle()
+    assert hands.state.latest("P", "ac V") is None
+    hands.shortcut("Ctrl+Z")
+    hands.settle()
+    assert hands.state.signed == "KB", "who works here is no step"
+    assert hands.state.latest("C", "dc V") is None, "the reading before it is"

@@ -31,7 +31,7 @@ from bench_lamp.journal.events import (
     Struck,
     Swept,
 )
-from bench_lamp.journal.memory_events import PhotoTaken
+from bench_lamp.journal.memory_events import FaultCalled, PhotoTaken, Signed
 from bench_lamp.journal.open_events import (
     ComplaintAsked,
     JobWithdrawn,
@@ -49,6 +49,8 @@ from bench_lamp.views.tape_trim import TRIM_WORDS
 
 #: The reason that undo writes; such strikes are not themselves undone by the next one.
 UNDO = "undone"
+#: What nobody said by a key of its own: an undo goes on to what was said.
+BY_ITSELF = (JobOpened, FaultCalled, Signed)
 
 
 class Tile(Struct, frozen=True, kw_only=True):
@@ -226,7 +228,7 @@ def to_undo(case: Case) -> Struck | None:
     for logged in reversed(case.state.tape):
         body = logged.event.body
         is_undo = isinstance(body, Struck) and body.reason == UNDO
-        if not logged.struck_by and not is_undo and not isinstance(body, JobOpened):
+        if not logged.struck_by and not is_undo and not isinstance(body, BY_ITSELF):
             return Struck(event=logged.event.id, reason=UNDO)
     return None
 
