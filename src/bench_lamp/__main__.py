@@ -1,4 +1,4 @@
-"""The command line: a window, or one of `advise`, `check`, `doctor` and `menu` without one."""
+"""The command line: a window, or one command without one: `advise`, `backup`, `check` and others."""
 
 import gc
 import sys
@@ -89,7 +89,9 @@ def _parser() -> "argparse.ArgumentParser":
         epilog=f"{APP} advise PROFILE [JOB.json]: lines in, advice out as JSON. "
         f"{APP} check FILE: print the errors of a profile, one a line; exit status 0 or 1. "
         f"{APP} doctor: say what of the installation, journal and profiles is wrong. "
-        f"{APP} menu: add it to the menu of this account.",
+        f"{APP} menu: add it to the menu of this account. "
+        f"{APP} backup: write a backup of journal, profiles, photographs and settings. "
+        f"{APP} restore FILE [--yes]: say what a backup holds; with --yes put it in place.",
     )
     parser.add_argument(
         "profile", type=Path, nargs="?", metavar="FILE", help="begin a job on this profile"
@@ -125,14 +127,46 @@ def _doctor(words: Sequence[str]) -> int:
     from bench_lamp.commands.doctor import Places, run_doctor
 
     places = PlatformDirs(APP, appauthor=False)
-    data = Path(places.user_data_dir)
-    if words:
-        if len(words) != 2 or words[0] != "--data":
-            print(f"usage: {APP} doctor [--data DIR]", file=sys.stderr)
-            return 2
-        data = Path(words[1])
+    rest, data = _data_folder(words)
+    if rest:
+        print(f"usage: {APP} doctor [--data DIR]", file=sys.stderr)
+        return 2
     found = Places(data=data, cache=Path(places.user_cache_dir), state=Path(places.user_state_dir))
     return run_doctor(found)
+
+
+def _data_folder(words: Sequence[str]) -> tuple[list[str], Path]:
+    """Return what is left of the words without `--data DIR`, and the folder: the account's own by default."""
+    rest = list(words)
+    if "--data" in rest[:-1]:
+        at = rest.index("--data")
+        return rest[:at] + rest[at + 2 :], Path(rest[at + 1])
+    from platformdirs import PlatformDirs
+
+    return rest, Path(PlatformDirs(APP, appauthor=False).user_data_dir)
+
+
+def _backup(words: Sequence[str]) -> int:
+    """Write a backup."""
+    rest, data = _data_folder(words)
+    if rest:
+        print(f"usage: {APP} backup [--data DIR]", file=sys.stderr)
+        return 2
+    from bench_lamp.commands.keep import run_backup
+
+    return run_backup(data)
+
+
+def _restore(words: Sequence[str]) -> int:
+    """Look into a backup, or put it in place."""
+    rest, data = _data_folder(words)
+    names = [word for word in rest if word != "--yes"]
+    if len(names) != 1 or names[0].startswith("-"):
+        print(f"usage: {APP} restore FILE.benchbackup [--data DIR] [--yes]", file=sys.stderr)
+        return 2
+    from bench_lamp.commands.keep import run_restore
+
+    return run_restore(Path(names[0]), data, is_sure=len(rest) > 1)
 
 
 def _advise(words: Sequence[str]) -> int:
@@ -162,10 +196,12 @@ def _menu(words: Sequence[str]) -> int:
 #: What runs without a window.
 _COMMANDS: dict[str, Callable[[Sequence[str]], int]] = {
     "advise": _advise,
+    "backup": _backup,
     "check": _check,
     "--check": _check,
     "doctor": _doctor,
     "menu": _menu,
+    "restore": _restore,
 }
 
 

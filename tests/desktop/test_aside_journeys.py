@@ -1,5 +1,7 @@
 """Questions beside the stage: note, time, what it waits for, who works here; by key, from anywhere."""
 
+from datetime import timedelta
+
 import pytest
 from PySide6.QtCore import Qt
 from tests.conftest import Job
@@ -8,6 +10,7 @@ from bench_lamp.cards.aside import ASIDES, hours_words
 from bench_lamp.cards.card import Refused
 from bench_lamp.journal.events import Note
 from bench_lamp.journal.memory_events import Signed, TimeSaid, WaitsFor
+from bench_lamp.shop.digest import minutes_at_bench, pauses_of
 
 
 def taken(job: Job, name: str, text: str):
@@ -81,12 +84,28 @@ def test_who_works_here_stands_before_what_is_logged(open_bench):
 def test_time_is_counted_without_pauses_and_corrected_by_hand(open_bench):
     hands = open_bench()
     hands.shortcut("Ctrl+J")
-    assert hands.title.endswith("at the bench")
+    assert hands.title.endswith("of work")
     hands.enter("1 h 10")
     assert hands.state.minutes_said == 70
     hands.shortcut("Ctrl+Y")
     hands.enter("parts: C203 until Friday")
     assert (hands.state.waits.what, hands.state.waits.until) == ("parts", "Friday")
+
+
+def test_each_pause_is_asked_about_but_no_night(live_job):
+    for minutes in (5, 45, 90, 700, 21, 10):
+        live_job.now += timedelta(minutes=minutes, seconds=-10)
+        live_job.log(Note(text="x"))
+    state = live_job.state
+    before = minutes_at_bench(state)
+    assert [round(p.minutes) for p in pauses_of(state)] == [43, 88, 19], "2 min counted already"
+    card = ASIDES["time"].card(live_job.seen().case)
+    added = [c.log[0].minutes - round(before) for c in card.choices]
+    assert added == pytest.approx([43, 88, 19, 150], abs=1)
+    assert card.choices[0].note == "+ 43\u202fmin"
+    live_job.log(*card.choices[1].log)
+    assert minutes_at_bench(live_job.state) == pytest.approx(before + 88, abs=0.5)
+    assert ASIDES["time"].card(live_job.seen().case).choices == ()
 
 
 def test_an_undo_takes_back_what_was_said_not_what_was_written_beside_it(open_bench):

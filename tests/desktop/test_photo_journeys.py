@@ -3,10 +3,13 @@
 import hashlib
 
 import pytest
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QGuiApplication, QImage
 
 from bench_lamp.cards.aside import photo_of
 from bench_lamp.cards.card import Refused
+from bench_lamp.desktop.photographs import Photographs
+from bench_lamp.desktop.settings import Settings
 from bench_lamp.journal.events import PartReplaced
 from bench_lamp.journal.photos import KeptPhoto, keep_photo, photo_place
 
@@ -109,8 +112,7 @@ def test_the_clipboard_and_a_watched_folder(open_bench, tmp_path):
     asked(hands)
     hands.enter("J3")
     folder = tmp_path / "phone"
-    folder.mkdir()
-    hands.window.photographs.watch(folder)
+    watched(hands, folder)
     picture(folder / "new.png", "yellow")
     asked(hands)
     hands.enter("U1")
@@ -144,3 +146,69 @@ def test_the_sheet_is_printed_by_the_systems_dialog(open_bench, monkeypatch, tmp
     hands.type("p")
     assert hands.said.startswith("Printed")
     assert (tmp_path / "printed.pdf").read_bytes().startswith(b"%PDF")
+
+
+def watched(hands, folder):
+    folder.mkdir(exist_ok=True)
+    hands.window.photographs.watch(folder)
+    hands.qtbot.waitUntil(lambda: hands.window.photographs.is_watching, timeout=25_000)
+
+
+def test_what_a_telephone_writes_slowly_and_several_at_once_are_all_asked_about(
+    open_bench, tmp_path
+):
+    hands, folder = open_bench(), tmp_path / "phone"
+    watched(hands, folder)
+    whole = picture(tmp_path / "slow.png", "green").read_bytes()
+    (folder / "slow.png").write_bytes(whole[:40])
+    hands.qtbot.wait(250)
+    (folder / "slow.png").write_bytes(whole)
+    for number, colour in enumerate(("yellow", "blue", "white")):
+        picture(folder / f"{number}.png", colour)
+    asked(hands)
+    hands.qtbot.waitUntil(lambda: len(hands.session.photos) == 4, timeout=25_000)
+    assert hands.session.card().kind.endswith(", 3 more")
+    hands.enter("C1")
+    hands.press(Qt.Key.Key_Escape)
+    hands.enter("C3")
+    assert hands.title == "What does it show?"
+    hands.enter("C4")
+    assert hands.title != "What does it show?"
+    assert [p.about for p in hands.state.photos] == ["C1", "C3", "C4"]
+
+
+def test_a_photograph_is_not_asked_about_in_another_job(open_bench, tmp_path):
+    hands = open_bench()
+    for name, colour in (("a", "red"), ("b", "green")):
+        hands.session.photo_brought.emit(picture(tmp_path / f"{name}.png", colour))
+    hands.qtbot.waitUntil(lambda: len(hands.session.photos) == 2, timeout=25_000)
+    hands.session.open_job("QH-012/1")
+    assert hands.title != "What does it show?"
+    hands.session.photo_brought.emit(picture(tmp_path / "c.png", "blue"))
+    asked(hands)
+    hands.enter("C9")
+    hands.settle()
+    (photo,) = hands.state.photos
+    assert photo.name == "c.png"
+    assert hands.title != "What does it show?"
+
+
+def test_the_watched_folder_is_watched_again_at_the_next_start_until_it_is_left(
+    open_bench, tmp_path
+):
+    hands, folder = open_bench(), tmp_path / "phone"
+    settings = Settings(tmp_path / "settings.ini", hands.session, hands.window.look)
+    watched(hands, folder)
+    settings.keep()
+    other = open_bench()
+    again = Settings(tmp_path / "settings.ini", other.session, other.window.look)
+    assert other.session.watched == str(folder)
+    started = Photographs(other.session, tmp_path / "own")
+    other.qtbot.waitUntil(lambda: started.is_watching, timeout=25_000)
+    other.window.bringing.watch_folder(started)
+    assert other.said.startswith("No folder is watched")
+    again.keep()
+    picture(folder / "late.png")
+    other.qtbot.wait(1200)
+    assert other.title != "What does it show?"
+    assert "phone" not in (tmp_path / "settings.ini").read_text()

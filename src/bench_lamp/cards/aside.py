@@ -1,8 +1,7 @@
 """Questions that can be asked anywhere, by a key: a note, the time, what it waits for, who it is."""
 
-import itertools
 import re
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from typing import Literal, NamedTuple
 
 from bench_lamp.cards.card import Accepted, Answer, Asked, Card, Choice, Entry, Refused
@@ -12,10 +11,12 @@ from bench_lamp.case.clock import local
 from bench_lamp.journal.events import Note
 from bench_lamp.journal.memory_events import PhotoTaken, TimeSaid, WaitsFor, WaitWord
 from bench_lamp.journal.photos import KeptPhoto
-from bench_lamp.shop.digest import PAUSE_MIN, minutes_at_bench
+from bench_lamp.shop.digest import PAUSE_MIN, Pause, minutes_at_bench, pauses_of
 
 #: Longest note, and most minutes of one job.
 MOST_TEXT, MOST_MINUTES = 2000, 60_000.0
+#: Pauses that are asked about, the last ones.
+MOST_PAUSES = 3
 _TIME = re.compile(
     r"(?:(?P<hours>\d+(?:[.,]\d+)?)\s*h)?\s*(?:(?P<minutes>\d+(?:[.,]\d+)?)\s*(?:min|m)?)?",
     re.IGNORECASE,
@@ -62,37 +63,57 @@ def _take_note(case: Case, text: str) -> Answer:
 
 
 def _time_card(case: Case) -> Card:
-    pauses = _pauses(case)
     counted = minutes_at_bench(case.state)
-    said = "as it was corrected" if case.state.minutes_said >= 0 else "counted from the entries"
+    is_said = case.state.minutes_said >= 0
+    pauses = () if is_said else pauses_of(case.state)
     return Card(
         id="aside:time",
         kind="Time",
-        title=f"{hours_words(counted)} at the bench",
+        title=f"{hours_words(counted)} of work",
         entry=Entry(kind="text", field="time", hint="1 h 20, or 85"),
-        why_heading=said.capitalize(),
+        choices=_worked(counted, pauses),
+        why_heading="As it was corrected" if is_said else "Counted from the entries",
         why=(
             f"Pauses of more than {PAUSE_MIN:g}\u202fmin are left out.",
-            *(f"Pause {begin} to {end}." for begin, end in pauses[-4:]),
             "Typed here, it counts for the bill instead.",
         ),
         can_skip=False,
     )
 
 
+def _worked(counted: float, pauses: Sequence[Pause]) -> tuple[Choice, ...]:
+    """Return what one says of the last pauses: each was work, or all of them were."""
+    last = tuple(pauses[-MOST_PAUSES:])
+    choices = [
+        Choice(
+            key=f"Alt+{number}",
+            text=f"{local(each.begin)} to {local(each.end)} was work too",
+            note=f"+ {hours_words(each.minutes)}",
+            log=(TimeSaid(minutes=_bounded(counted + each.minutes)),),
+        )
+        for number, each in enumerate(last, 1)
+    ]
+    if len(last) > 1:
+        minutes = sum(each.minutes for each in last)
+        choices.append(
+            Choice(
+                key="Alt+w",
+                text="All of that was work",
+                note=f"+ {hours_words(minutes)}",
+                log=(TimeSaid(minutes=_bounded(counted + minutes)),),
+            )
+        )
+    return tuple(choices)
+
+
+def _bounded(minutes: float) -> float:
+    return min(float(round(minutes)), MOST_MINUTES)
+
+
 def hours_words(minutes: float) -> str:
     """Write minutes as they are said: `41 min`, `1 h 20`."""
     whole = round(minutes)
     return f"{whole}\u202fmin" if whole < 60 else f"{whole // 60}\u202fh {whole % 60:02d}"
-
-
-def _pauses(case: Case) -> list[tuple[str, str]]:
-    times = [logged.event.at for logged in case.state.tape]
-    return [
-        (local(a), local(b))
-        for a, b in itertools.pairwise(times)
-        if (b - a).total_seconds() > 60 * PAUSE_MIN
-    ]
 
 
 def _take_time(case: Case, text: str) -> Answer:
@@ -169,14 +190,12 @@ def _photo_card(case: Case) -> Card:
         kind="Photograph",
         title="What does it show?",
         entry=Entry(
-            kind="text",
-            field="photo",
-            hint="C2, or C2 before; Enter for the board",
-            options=case.profile.part_ids(),
+            kind="text", field="photo", hint="C2 before, or Enter", options=case.profile.part_ids()
         ),
         why_heading="What for",
         why=(
             "Before and after stand beside each other on the sheet. The original is kept as it is.",
+            "Without a name, it shows the board.",
         ),
         can_skip=False,
     )

@@ -7,7 +7,7 @@ from msgspec.structs import replace
 from bench_lamp.cards.card import Answer, Asked, Card
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal.events import Body
-from bench_lamp.journal.memory_events import Signed
+from bench_lamp.journal.memory_events import PhotoTaken, Signed
 
 if TYPE_CHECKING:
     from bench_lamp.checks.board_map import LitMap
@@ -25,8 +25,10 @@ class Asides(_Base):
 
     #: Initials of whoever works here; empty for nobody in particular.
     who = ""
-    #: The photograph that is asked about.
-    photo: "KeptPhoto | None" = None
+    #: Photographs of a job that are asked about, one after the other.
+    photos: "tuple[tuple[str, KeptPhoto], ...]" = ()
+    #: The folder that is watched for photographs; empty for none.
+    watched = ""
 
     def ask_aside(self, name: str) -> None:
         """Ask a question beside the stage, or take it back."""
@@ -43,7 +45,13 @@ class Asides(_Base):
             return super().card()
         from bench_lamp.cards.aside import ASIDES
 
-        return ASIDES[self.hand.aside].card(case)
+        card = ASIDES[self.hand.aside].card(case)
+        if self.hand.aside == "photo" and self.photos:
+            more = f", {len(self.photos) - 1} more" if self.photos[1:] else ""
+            name = self.photos[0][1].name
+            short = name if len(name) <= 24 else f"{name[:10]} … {name[-12:]}"
+            return replace(card, kind=f"{card.kind} {short}{more}")
+        return card
 
     def aside_answer(self, text: str) -> Answer | None:
         """Return what was typed to a question beside the stage means."""
@@ -52,8 +60,8 @@ class Asides(_Base):
         case = self.case
         if case is None:
             return None
-        if self.hand.aside == "photo" and self.photo is not None:
-            return photo_of(case, text, self.photo)
+        if self.hand.aside == "photo" and self.photos:
+            return photo_of(case, text, self.photos[0][1])
         return ASIDES[self.hand.aside].take(case, text)
 
     def lit_of(self, job: str) -> "LitMap | None":
@@ -98,14 +106,31 @@ class Asides(_Base):
         self.refresh_case()
 
     def ask_about(self, photo: "KeptPhoto") -> None:
-        """Ask what a photograph shows, once it is kept."""
-        self.photo = photo
-        self.hand = replace(self.hand, aside="")
-        self.ask_aside("photo")
+        """Ask what a photograph shows, once it is kept; several are asked about in turn."""
+        is_asked = self.hand.aside == "photo"
+        same = tuple(each for each in self.photos if each[0] == self.job) if is_asked else ()
+        self.photos = (*same, (self.job, photo))
+        if same:
+            self.changed.emit()
+        else:
+            self.hand = replace(self.hand, aside="")
+            self.ask_aside("photo")
 
-    def end_aside(self) -> None:
-        """Go back to the stage: the answer is on disk."""
-        self.hand = replace(self.hand, aside="")
+    def end_aside(self, logged: tuple[Body, ...] = ()) -> None:
+        """Go back to the stage, or on to the next photograph: the answer is on disk."""
+        if any(isinstance(body, PhotoTaken) for body in logged):
+            self.photos = self.photos[1:]
+        asks_on = self.hand.aside == "photo" and bool(self.photos)
+        self.hand = replace(self.hand, aside="photo" if asks_on else "")
+
+    def skip(self) -> None:
+        """Set the lit card aside; of several photographs, only the one that is asked about."""
+        asked = self.photos if self.hand.aside == "photo" else ()
+        super().skip()
+        if asked and not self.hand.aside:
+            self.photos = asked[1:]
+            if self.photos:
+                self.ask_aside("photo")
 
     def signed(self, bodies: tuple[Body, ...]) -> tuple[Body, ...]:
         """Return what is logged, with who says it where that is somebody else than before."""

@@ -1,13 +1,16 @@
 """What comes in from outside: files that are chosen or dropped, and the demo beside."""
 
-from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QObject
 from PySide6.QtGui import QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import QWidget
 
 from bench_lamp.desktop.session import Session
+
+if TYPE_CHECKING:
+    from bench_lamp.desktop.photographs import Photographs
 
 
 class Bringing(QObject):
@@ -41,12 +44,16 @@ class Bringing(QObject):
         if self._session.job and (path := asking.ask_for_picture(self._window)):
             self._session.photo_brought.emit(path)
 
-    def watch_folder(self, watch: Callable[[Path], None]) -> None:
-        """Ask for a folder whose new pictures are photographs of the open job."""
+    def watch_folder(self, photographs: "Photographs") -> None:
+        """Ask for a folder whose new pictures are photographs of the open job; one that is watched is left."""
         from bench_lamp.desktop import asking
 
-        if path := asking.ask_for_folder(self._window):
-            watch(path)
+        if self._session.watched:
+            left = self._session.watched
+            photographs.watch_no_more()
+            self._session.notified.emit("No folder is watched any more", left, False)
+        elif path := asking.ask_for_folder(self._window):
+            photographs.watch(path)
             self._session.notified.emit(
                 "New pictures there are photographs of the open job", str(path), False
             )

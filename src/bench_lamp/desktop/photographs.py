@@ -3,13 +3,14 @@
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QFileSystemWatcher, QObject, Qt, Signal
+from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtGui import QGuiApplication, QImage, QPixmap
 
 from bench_lamp.desktop.paper import as_file
 from bench_lamp.desktop.session import Session
+from bench_lamp.desktop.watching import FolderWatch
 from bench_lamp.files import read_bytes
-from bench_lamp.journal.photos import MOST_PHOTO, SUFFIXES, KeptPhoto, keep_photo, photo_place
+from bench_lamp.journal.photos import MOST_PHOTO, KeptPhoto, keep_photo, photo_place
 
 #: Longer side of a small one, in pixels; and how many are kept.
 SMALL, MOST_SMALL = 160, 300
@@ -25,9 +26,12 @@ class Photographs(QObject):
         super().__init__(session)
         self._session, self._folder = session, folder
         self._small: dict[str, QPixmap | None] = {}
-        self._watcher: QFileSystemWatcher | None = None
-        self._seen: set[Path] = set()
+        self._watch: FolderWatch | None = None
+        #: Whether what comes into the watched folder is taken already.
+        self.is_watching = False
         session.photo_brought.connect(self.add)
+        if session.watched:
+            self.watch(Path(session.watched))
 
     def add(self, path: Path) -> None:
         """Keep a file as a photograph of the open job, then ask what it shows."""
@@ -43,15 +47,17 @@ class Photographs(QObject):
 
     def watch(self, folder: Path) -> None:
         """Take what a folder gets from now on, while a job is open: a telephone that syncs."""
-        self._watcher = QFileSystemWatcher([str(folder)], self)
-        self._seen = set(_pictures_in(folder))
-        self._watcher.directoryChanged.connect(lambda name: self._look(Path(name)))
+        self.watch_no_more()
+        self._watch = FolderWatch(folder, self._session.growing.do, self)
+        self._watch.came.connect(self.add)
+        self._watch.ready.connect(lambda: setattr(self, "is_watching", True))
+        self._session.watched = str(folder)
 
-    def _look(self, folder: Path) -> None:
-        new = [p for p in _pictures_in(folder) if p not in self._seen]
-        self._seen.update(new)
-        if new and self._session.job:
-            self.add(new[-1])
+    def watch_no_more(self) -> None:
+        """Leave the watched folder alone."""
+        if self._watch is not None:
+            self._watch.deleteLater()
+        self._watch, self.is_watching, self._session.watched = None, False, ""
 
     def _kept(self, data: bytes, name: str) -> KeptPhoto:
         from bench_lamp.desktop.decoding import decoded
@@ -61,11 +67,13 @@ class Photographs(QObject):
         return keep_photo(self._folder, data, name)
 
     def _keep(self, work: Callable[[], KeptPhoto]) -> None:
+        job = self._session.job
+
         def then(kept: object) -> None:
-            if isinstance(kept, KeptPhoto):
+            if isinstance(kept, KeptPhoto) and self._session.job == job:
                 self._session.ask_about(kept)
 
-        if self._session.job:
+        if job:
             self._session.growing.do(work, then)
 
     def image(self, sha256: str, suffix: str) -> QImage:
@@ -96,12 +104,3 @@ class Photographs(QObject):
 
             self._session.growing.do(work, then)
         return self._small[sha256]
-
-
-def _pictures_in(folder: Path) -> list[Path]:
-    """Return the pictures of a folder, the newest last; none where it is not there."""
-    try:
-        found = [p for p in folder.iterdir() if p.suffix.lower() in SUFFIXES and p.is_file()]
-        return sorted(found, key=lambda p: p.stat().st_mtime)
-    except OSError:
-        return []

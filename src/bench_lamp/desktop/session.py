@@ -247,7 +247,7 @@ class Session(Asides, Describing, Measuring):
             self.open_job(job, "intake")
             return
         if job == self.job:
-            self.end_aside()
+            self.end_aside(tuple(event.body for event in events))
             if any(isinstance(event.body, ReadingTaken) for event in events):
                 self._set_hand(focus="", wants_ripple=False)
             self._settle(then)

@@ -51,6 +51,7 @@ class Settings:
                 self._odd.append(f"rules/{key} “{option[:20]}”")
         self._session.set_rules({k: v for k, v in rules.items() if v in known[k]})
         self._take_shop()
+        self._session.watched = self._value("photographs")
         theme, scale, meter = (self._value(name) for name in ("theme", "scale", "meter"))
         if theme == "daylight":
             self._look.set_theme("daylight")
@@ -93,9 +94,10 @@ class Settings:
             self._file.sync()
 
     def keep(self) -> None:
-        """Write theme, text size and meter."""
+        """Write theme, text size, meter and the folder that is watched."""
         if self._file is not None:
             self._file.setValue("theme", self._look.theme)
             self._file.setValue("scale", self._look.scale)
             self._file.setValue("meter", self._session.meter.id)
+            self._file.setValue("photographs", self._session.watched)
             self._file.sync()

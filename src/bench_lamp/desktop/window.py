@@ -111,8 +111,8 @@ class BenchWindow(QWidget):
             ),
             "watch-photos": (
                 "",
-                "Watch a folder for photographs",
-                lambda: self.bringing.watch_folder(self.photographs.watch),
+                "Watch a folder for photographs, or leave it",
+                lambda: self.bringing.watch_folder(self.photographs),
             ),
             "backup": ("", "Back up now", lambda: self.keeping.backup_requested.emit()),
             "demo": ("Ctrl+T", "Look at the demo bench, on a copy", self.bringing.open_demo),

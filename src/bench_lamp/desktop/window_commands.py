@@ -35,7 +35,7 @@ def window_commands(
         "shelf": ("Ctrl+B", "Back to the shelf", session.go_shelf),
         "power": ("Ctrl+P", "Confirm the power state", in_job(session.ask_power)),
         "note": ("F11", "Note: on the tape, at this moment", lambda: session.ask_aside("note")),
-        "time": ("Ctrl+J", "Time at the bench, and correct it", lambda: session.ask_aside("time")),
+        "time": ("Ctrl+J", "Time of work, and correct it", lambda: session.ask_aside("time")),
         "who": ("Ctrl+I", "Who works here", lambda: session.ask_aside("who")),
         "waits": ("Ctrl+Y", "What it waits for", lambda: session.ask_aside("waits")),
         "undo": ("Ctrl+Z", "Undo: strike the last entry", session.undo),

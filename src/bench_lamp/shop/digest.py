@@ -3,6 +3,7 @@
 import itertools
 from collections.abc import Mapping
 from datetime import datetime
+from typing import NamedTuple
 
 from msgspec import Struct, field
 
@@ -13,6 +14,8 @@ from bench_lamp.units import Band
 
 #: Pauses longer than this are no work, in minutes; the last entry before one counts a little.
 PAUSE_MIN, LAST_MIN = 20.0, 2.0
+#: A pause longer than this, in minutes, was a night: nobody is asked whether it was work.
+NIGHT_MIN = 480.0
 
 
 class Digest(Struct, frozen=True, kw_only=True):
@@ -87,6 +90,22 @@ def minutes_at_bench(state: JobState) -> float:
     times = [logged.event.at.timestamp() / 60 for logged in state.tape]
     gaps = (b - a for a, b in itertools.pairwise(times))
     return sum(min(max(g, 0.0), LAST_MIN if g > PAUSE_MIN else PAUSE_MIN) for g in gaps)
+
+
+class Pause(NamedTuple):
+    """A gap between two entries that is not counted as work."""
+
+    begin: datetime
+    end: datetime
+    #: What it would add, were it work.
+    minutes: float
+
+
+def pauses_of(state: JobState) -> tuple[Pause, ...]:
+    """Return the pauses of a job that may have been work, in order of time; nights are none."""
+    times = [logged.event.at for logged in state.tape]
+    gaps = ((a, b, (b - a).total_seconds() / 60) for a, b in itertools.pairwise(times))
+    return tuple(Pause(a, b, gap - LAST_MIN) for a, b, gap in gaps if PAUSE_MIN < gap < NIGHT_MIN)
 
 
 def _left(state: JobState, profile: Profile | None, *modes: str) -> dict[str, float]:

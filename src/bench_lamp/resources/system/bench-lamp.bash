@@ -14,9 +14,16 @@ _bench_lamp() {
     esac
     local words="--demo --data --schema --screenshots --version --help"
     if ((COMP_CWORD == 1)); then
-        words="$words check doctor menu"
-    elif [[ ${COMP_WORDS[1]} == doctor ]]; then
+        words="$words backup check doctor menu restore"
+    elif [[ ${COMP_WORDS[1]} == doctor || ${COMP_WORDS[1]} == backup ]]; then
         words="--data"
+    elif [[ ${COMP_WORDS[1]} == restore ]]; then
+        mapfile -t COMPREPLY < <(
+            compgen -W "--data --yes" -- "$current"
+            compgen -f -X '!*.benchbackup' -- "$current"
+            compgen -d -S / -- "$current"
+        )
+        return
     elif [[ ${COMP_WORDS[1]} == menu ]]; then
         words="--remove"
     elif [[ ${COMP_WORDS[1]} == check ]]; then
