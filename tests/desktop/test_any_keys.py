@@ -113,7 +113,10 @@ FIRST, COUNT = (int(n) for n in os.environ.get("BENCH_LAMP_SEEDS", "1:8").split(
 
 
 @pytest.mark.parametrize("seed", range(FIRST, FIRST + COUNT))
-def test_any_keys_and_clicks_break_nothing_and_hurt_nobody(open_bench, qtbot, tmp_path, seed):
+def test_any_keys_and_clicks_break_nothing_and_hurt_nobody(
+    open_bench, qtbot, tmp_path, seed, monkeypatch
+):
+    monkeypatch.setattr("bench_lamp.desktop.asking.ask_for_printer", lambda parent: None)
     hands, chance, done = open_bench(), random.Random(seed), []
     job = JOBS[(seed - 1) % len(JOBS)]
     stage = "selftest" if job in JOBS[5:] else None

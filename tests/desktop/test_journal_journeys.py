@@ -359,7 +359,7 @@ def test_a_full_disk_says_so_and_leaves_the_last_good_paper(open_bench, tmp_path
     good = paper.read_bytes()
     from bench_lamp.desktop import papers
 
-    def cut_off(html, title, place: Path) -> None:
+    def cut_off(html, title, place: Path, *_) -> None:
         place.write_bytes(good[:900])
 
     monkeypatch.setattr(papers, "write_pdf", cut_off)
@@ -368,13 +368,30 @@ def test_a_full_disk_says_so_and_leaves_the_last_good_paper(open_bench, tmp_path
     assert paper.read_bytes() == good
     assert sorted(p.name for p in paper.parent.iterdir()) == [paper.name]
 
-    def full(html, title, place: Path) -> None:
+    def full(html, title, place: Path, *_) -> None:
         raise OSError(28, "No space left on device")
 
     monkeypatch.setattr(papers, "write_pdf", full)
     hands.type("1")
     assert "No space left" in hands.said
     assert paper.read_bytes() == good
+
+
+def test_the_sheet_is_printed_on_the_printer_that_is_chosen_or_not_at_all(
+    open_bench, tmp_path, monkeypatch
+):
+    from PySide6.QtPrintSupport import QPrinter
+
+    hands, chosen = hand_back(open_bench), [None]
+    monkeypatch.setattr("bench_lamp.desktop.asking.ask_for_printer", lambda parent: chosen[0])
+    hands.type("p")
+    assert "rinted" not in hands.said
+    chosen[0] = QPrinter(QPrinter.PrinterMode.HighResolution)
+    chosen[0].setOutputFormat(QPrinter.OutputFormat.PdfFormat)
+    chosen[0].setOutputFileName(str(tmp_path / "printed.pdf"))
+    hands.type("p")
+    assert "rinted" in hands.said
+    assert (tmp_path / "printed.pdf").stat().st_size > 10_000
 
 
 def test_a_key_still_works_while_the_journal_is_checked(open_bench):

@@ -152,8 +152,8 @@ def test_the_path_shrinks_and_the_tape_folds_in_a_small_window(open_bench):
 
 
 @pytest.mark.parametrize("view", list(VIEWS))
-def test_every_screenshot_view_can_be_made(open_bench, view, monkeypatch):
-    hands = open_bench()
+def test_every_screenshot_view_can_be_made(open_bench, view):
+    hands = open_bench(winters=view == "history")
     VIEWS[view](hands.bench)
     hands.settle()
     image = hands.window.grab().toImage()

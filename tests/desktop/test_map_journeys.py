@@ -402,6 +402,7 @@ def test_this_board_beside_the_good_one_with_one_zoom_and_a_blink(open_bench, tm
     photo = tmp_path / "mine.png"
     tilted().save(str(photo))
     drop(hands, photo)
+    hands.type("c")
     maps = hands.page.maps
     hands.wait(lambda: maps.is_comparing)
     compared = maps.comparison
@@ -452,6 +453,7 @@ def test_what_is_no_picture_is_not_compared(open_bench, tmp_path):
     bad = tmp_path / "mine.png"
     bad.write_bytes(b"no picture at all")
     drop(hands, bad)
+    hands.type("c")
     hands.wait(lambda: hands.said.strip() != "")
     assert not hands.page.maps.is_comparing
 
@@ -459,6 +461,8 @@ def test_what_is_no_picture_is_not_compared(open_bench, tmp_path):
 def test_without_a_picture_of_the_kind_there_is_nothing_to_compare_with(open_bench, tmp_path):
     hands = open_bench()
     on_unpictured(hands)
-    drop(hands, PICTURE)
+    hands.session.board_pictured.emit(PICTURE)
     assert "No picture of this board yet" in hands.said
     assert not hands.page.maps.is_comparing
+    drop(hands, PICTURE)
+    hands.wait(lambda: hands.title == "What does it show?")

@@ -2,9 +2,13 @@
 
 import sys
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QProcess
 from PySide6.QtWidgets import QFileDialog, QWidget
+
+if TYPE_CHECKING:
+    from PySide6.QtPrintSupport import QPrinter
 
 #: What can be brought in.
 KINDS = "Profiles, jobs, backups (*.board.yaml *.benchboard *.benchjob *.benchbackup *.sqlite)"
@@ -26,6 +30,15 @@ def ask_for_picture(parent: QWidget) -> Path | None:
     kinds = "Pictures (*.png *.jpg *.jpeg *.webp)"
     chosen, _ = QFileDialog.getOpenFileName(parent, "Add a picture", str(Path.home()), kinds)
     return Path(chosen) if chosen else None
+
+
+def ask_for_printer(parent: QWidget) -> "QPrinter | None":
+    """Ask which printer, and how; None for none."""
+    from PySide6.QtPrintSupport import QPrintDialog, QPrinter
+
+    printer = QPrinter(QPrinter.PrinterMode.HighResolution)
+    dialog = QPrintDialog(printer, parent)
+    return printer if dialog.exec() == QPrintDialog.DialogCode.Accepted else None
 
 
 def ask_for_folder(parent: QWidget) -> Path | None:

@@ -118,11 +118,10 @@ def photo_images(case: Case, data: Path) -> dict[str, QImage]:
 
 def print_sheet(case: Case, data: Path, parent: QWidget) -> bool:
     """Print the sheet by the system's dialog; say whether it was printed."""
-    from PySide6.QtPrintSupport import QPrintDialog, QPrinter
+    from bench_lamp.desktop import asking
 
-    printer = QPrinter(QPrinter.PrinterMode.HighResolution)
-    dialog = QPrintDialog(printer, parent)
-    if dialog.exec() != QPrintDialog.DialogCode.Accepted:
+    printer = asking.ask_for_printer(parent)
+    if printer is None:
         return False
     images = photo_images(case, data)
     html, title, drawings = _printed(Paper.PDF, case, utc_now(), images)
