@@ -126,6 +126,8 @@ class Hands:
             upper = ord(character.upper())
             key = Qt.Key(upper) if upper < 128 else Qt.Key.Key_unknown
             self.press(key, text=character)
+        # Papers are written in a thread of their own; their tests read them at once.
+        self.wait(lambda: not self.session.growing.is_busy)
 
     def shortcut(self, sequence: str) -> None:
         QTest.keySequence(self.window, sequence)

@@ -78,6 +78,9 @@ def test_a_dropped_picture_becomes_a_photograph_on_tape_and_sheet(open_bench, tm
     )
     tape.grab()
     hands.shortcut("Alt+0")
+    paper = hands.page.surface("handback").picture
+    hands.wait(lambda: paper._html.count('<img src="photo:') == 2)
+    assert hands.page.surface("handback").grab().toImage().pixelColor(0, 0).isValid()
     hands.type("1")
     assert hands.said.startswith("Saved")
     pdf = (tmp_path / "own" / "papers" / "QH-017_1.pdf").read_bytes()

@@ -14,7 +14,7 @@ from bench_lamp.journal.open_events import OpenEnd
 from bench_lamp.journal.part_events import StockMoved
 from bench_lamp.report.html import bill_html, sheet_html
 from bench_lamp.report.label import label_of
-from bench_lamp.report.ladder_svg import ladder_svg
+from bench_lamp.report.ladder_svg import BOLD, LEFT, LETTER, TRACK, ladder_svg
 from bench_lamp.report.offer import offer_bill, offer_words, offered_parts
 from bench_lamp.report.sheet import job_bill, make_sheet
 from bench_lamp.shop.bill import bill_of, money
@@ -152,9 +152,26 @@ def test_the_ladder_is_a_drawing_of_what_was_read(told):
     texts = ["".join(e.itertext()) for e in root.iter() if e.tag.endswith("text")]
     assert any("absent" in t for t in texts)
     assert len(dots) >= len(told.profile.test_points)
-    assert all(190 - 5 <= float(d.get("cx")) <= 190 + 250 + 5 for d in dots), (
+    assert all(LEFT - 5 <= float(d.get("cx")) <= LEFT + TRACK + 5 for d in dots), (
         "every dot on its track"
     )
+    assert "lighting at the playfield" in texts, "names are whole where they fit"
+
+
+def test_a_long_name_ends_before_the_track_and_says_that_it_was_longer(orrery, make_job):
+    def long(point):
+        return replace(point, id=point.id + "-OF-BOARD-2", name="the far end " * 9)
+
+    points = tuple(long(p) if p.id == "A" else p for p in orrery.test_points)
+    job = make_job(replace(orrery, test_points=points))
+    job.switch("live")
+    job.read(**{"A-OF-BOARD-2": 5.0})
+    root = ElementTree.fromstring(ladder_svg(job.seen().case))
+    long_ones = [e for e in root.iter() if e.tag.endswith("text") and (e.text or "").endswith("…")]
+    assert long_ones
+    for each in long_ones:
+        font = BOLD if each.get("font-weight") == "600" else LETTER
+        assert float(each.get("x")) + font * len(each.text) <= LEFT
 
 
 def test_nothing_read_is_no_drawing(job):

@@ -10,7 +10,6 @@ from bench_lamp.cards import commands
 from bench_lamp.cards.commands import Command, Paper
 from bench_lamp.case.case import Case
 from bench_lamp.desktop.session import Session
-from bench_lamp.errors import BenchLampError
 
 if TYPE_CHECKING:
     from bench_lamp.desktop.keeping import Keeping
@@ -66,8 +65,8 @@ class Carrying:
                 self._keeping().restore(path)
             case commands.TakeFrom(path):
                 self._keeping().take(path)
-            case commands.PrintSheet():
-                self._print()
+            case commands.PrintSheet() if (case := self._session.case) is not None:
+                self._print(case)
             case commands.KeepPhoto(path):
                 self._session.photo_brought.emit(Path(path))
             case commands.CompareBoard(path):
@@ -77,22 +76,32 @@ class Carrying:
             case commands.SetWho(who):
                 self._session.work_as(who)
 
-    def _print(self) -> None:
-        from bench_lamp.desktop import papers
+    def _print(self, case: Case) -> None:
+        from bench_lamp.desktop import asking, papers
 
-        case = self._session.case
-        if case is not None and papers.print_sheet(case, self._papers.parent, self._window):
+        printer = asking.ask_for_printer(self._window)
+        if printer is None:
+            return
+
+        def then(images: object) -> None:
+            assert isinstance(images, dict)
+            papers.print_sheet(case, printer, images)
             self._session.notified.emit("Printed", case.state.job, False)
 
-    def _save(self, paper: Paper, case: Case) -> None:
-        from bench_lamp.desktop import papers
+        # Printers belong to the window's thread; photographs are what takes long.
+        self._session.growing.do(lambda: papers.photo_images(case, self._papers.parent), then)
 
-        try:
+    def _save(self, paper: Paper, case: Case) -> None:
+        """Write a paper away from the window's thread; what went wrong is said by who did it."""
+        profiles = self._session.library.paths()
+
+        def work() -> Path:
+            from bench_lamp.desktop import papers
+
             if paper is Paper.BUNDLE:
-                path = papers.save_bundle(case, self._papers, self._session.library.paths())
-            else:
-                path = papers.save(paper, case, self._papers)
-        except BenchLampError as exc:
-            self._session.notified.emit(str(exc), exc.hint, True)
-        else:
-            self._session.notified.emit("Saved", str(path), False)
+                return papers.save_bundle(case, self._papers, profiles)
+            return papers.save(paper, case, self._papers)
+
+        self._session.growing.do(
+            work, lambda path: self._session.notified.emit("Saved", str(path), False)
+        )

@@ -46,6 +46,11 @@ class Growing(QObject):
         """Whether a change is on its way to the disk."""
         return bool(self._held)
 
+    @property
+    def is_busy(self) -> bool:
+        """Whether any work is on its way."""
+        return bool(self._then)
+
     def do(self, work: Work, then: Callable[[object], None], *, holds: bool = False) -> None:
         """Have a piece of work done; `then` gets what came of it, else `failed` says why not."""
         token = next(self._tokens)

@@ -68,12 +68,20 @@ class JobPage(QWidget):
             made = self._surface_of[stage_of(stage).surface]()(self._look)
             self._surfaces[stage] = made
             made.pictures = lambda: self.maps.pictures
+            made.small = lambda sha256, suffix: self.tape.small(sha256, suffix)
             self._stack.addWidget(made)
             made.picked.connect(self._session.look_at)
             made.cell_picked.connect(self._session.look_at)
             made.tapped.connect(self._session.tap)
             made.looked_back.connect(self._session.replay_at)
         return self._surfaces[stage]
+
+    def show_photos(self) -> None:
+        """Draw what shows photographs anew: one more is decoded now."""
+        self.tape.update()
+        session = self._session
+        if session.stage == "handback" and session.case is not None:
+            self.surface("handback").show_case(session.case, session.hand)
 
     def regroup(self) -> None:
         """Group the ladders the other way."""

@@ -7,8 +7,7 @@ from pathlib import Path
 from typing import Literal
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QImage
-from PySide6.QtWidgets import QWidget
+from PySide6.QtGui import QImage, QPagedPaintDevice
 
 from bench_lamp.cards.commands import Paper
 from bench_lamp.case.case import Case
@@ -29,10 +28,10 @@ from bench_lamp.shop.stock_table import stock_csv
 
 #: Bytes of the smallest PDF that holds a page.
 LEAST_PDF = 800
-#: Papers that are laid out as pages.
 #: Those with photographs: at most so many, so wide in dots.
 WITH_PHOTOS = frozenset((Paper.PDF, Paper.CUSTOMER))
 MOST_PHOTOS, PHOTO_DOTS = 12, 620
+#: Papers that are laid out as pages.
 PRINTED = frozenset((Paper.PDF, Paper.CUSTOMER, Paper.BILL, Paper.OFFER))
 
 
@@ -116,16 +115,10 @@ def photo_images(case: Case, data: Path) -> dict[str, QImage]:
     return found
 
 
-def print_sheet(case: Case, data: Path, parent: QWidget) -> bool:
-    """Print the sheet by the system's dialog; say whether it was printed."""
-    from bench_lamp.desktop import asking
-
-    printer = asking.ask_for_printer(parent)
-    if printer is None:
-        return False
-    images = photo_images(case, data)
+def print_sheet(case: Case, printer: QPagedPaintDevice, images: Mapping[str, QImage]) -> int:
+    """Draw the sheet with its photographs on a printer; return the number of pages."""
     html, title, drawings = _printed(Paper.PDF, case, utc_now(), images)
-    return draw_pages(printer, html, title, drawings, images) > 0
+    return draw_pages(printer, html, title, drawings, images)
 
 
 def save_bundle(case: Case, folder: Path, profiles: Mapping[str, Path]) -> Path:

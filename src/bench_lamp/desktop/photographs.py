@@ -13,7 +13,7 @@ from bench_lamp.files import read_bytes
 from bench_lamp.journal.photos import MOST_PHOTO, KeptPhoto, keep_photo, photo_place
 
 #: Longer side of a small one, in pixels; and how many are kept.
-SMALL, MOST_SMALL = 160, 300
+SMALL, MOST_SMALL = 240, 150
 
 
 class Photographs(QObject):

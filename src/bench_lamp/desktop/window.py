@@ -193,7 +193,7 @@ class BenchWindow(QWidget):
 
         made = Photographs(self.session, self._papers.parent)
         self.page.tape.small = made.small
-        made.came.connect(self.page.tape.update)
+        made.came.connect(self.page.show_photos)
         return made
 
     @cached_property

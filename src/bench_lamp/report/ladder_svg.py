@@ -10,7 +10,9 @@ from bench_lamp.units import Band
 from bench_lamp.views.ladder import position
 
 #: Width of the drawing and of its track, height of a row, in pixels.
-WIDTH, TRACK, LEFT, ROW = 720, 250, 190, 22
+WIDTH, TRACK, LEFT, ROW = 720, 210, 230, 22
+#: Room of a letter in the names, in pixels, rather too much than too little; and of one in bold.
+LETTER, BOLD = 6.6, 8.2
 INK, DIM, RULE = "#231D15", "#6A5E4C", "#DDD0B2"
 COLOURS = {
     "within": "#0E7463", "edge": "#8A6D00", "low": "#1F5FA8", "high": "#B3400F", "absent": "#A8235F",
@@ -27,7 +29,8 @@ def ladder_svg(case: Case) -> str:
     if not points:
         return ""
     height = ROW * (len(points) + 1)
-    rows = "".join(_row(case, p, ROW * (n + 1)) for n, p in enumerate(points))
+    names_at = min(max(BOLD * max(len(p.id) for p in points) + 8, 38), LEFT / 2)
+    rows = "".join(_row(case, p, ROW * (n + 1), names_at) for n, p in enumerate(points))
     head = "".join(
         _text(x, 14, words, DIM, 11)
         for x, words in (
@@ -47,10 +50,17 @@ def _text(x: float, y: float, words: str, colour: str, size: int, weight: int = 
     )
 
 
-def _row(case: Case, point: TestPoint, y: float) -> str:
+def _cut(words: str, letters: float) -> str:
+    """Return words with an ellipsis where they are longer than the room."""
+    return words if len(words) <= letters else f"{words[: int(letters) - 1].rstrip()}…"
+
+
+def _row(case: Case, point: TestPoint, y: float, names_at: float) -> str:
     middle, parts = y + ROW / 2, []
-    parts.append(_text(0, middle + 4, point.id, INK, 12, 600))
-    parts.append(_text(38, middle + 4, point.name[:22], INK, 12))
+    point_id = _cut(point.id, names_at / BOLD)
+    name = _cut(point.name, (LEFT - names_at - 8) / LETTER)
+    parts.append(_text(0, middle + 4, point_id, INK, 12, 600))
+    parts.append(_text(names_at, middle + 4, name, INK, 12))
     parts.append(_line(LEFT, LEFT + TRACK, middle, RULE))
     if point.design is not None:
         parts.append(_box(point, point.design, middle, 12, "none", DIM))

@@ -1,7 +1,10 @@
 """The stage Hand-back: the sheet as it will be printed, live; F9 turns to the customer's version."""
 
-from PySide6.QtCore import QRectF, QSizeF, Qt
-from PySide6.QtGui import QFont, QPainter, QPaintEvent, QPen, QTextDocument
+from collections.abc import Mapping
+from typing import Literal
+
+from PySide6.QtCore import QRectF, QSizeF, Qt, QUrl
+from PySide6.QtGui import QFont, QPainter, QPaintEvent, QPen, QPixmap, QTextDocument
 from PySide6.QtWidgets import QWidget
 
 from bench_lamp.case.case import Case
@@ -15,6 +18,8 @@ from bench_lamp.report.html import sheet_html
 
 #: Width of the paper's text, in pixels at 100 %, and its margin.
 TEXT_PX, MARGIN_PX = 680, 26
+#: Photographs, as many and as wide as on the paper.
+MOST_PHOTOS, PHOTO_PX = 12, 210
 
 
 class SheetPaper(Painted):
@@ -25,9 +30,15 @@ class SheetPaper(Painted):
         self._document = QTextDocument()
         self._html = ""
 
-    def show_sheet(self, sheet: Sheet, *, is_for_customer: bool) -> None:
-        """Show what will be on the paper."""
-        html = sheet_html(sheet, medium="print", version="customer" if is_for_customer else "shop")
+    def show_sheet(
+        self, sheet: Sheet, photos: Mapping[str, QPixmap], *, is_for_customer: bool
+    ) -> None:
+        """Show what will be on the paper, with the photographs that are known, by their sums."""
+        names = {sha256: f"photo:{sha256}" for sha256 in photos}
+        version: Literal["shop", "customer"] = "customer" if is_for_customer else "shop"
+        html = sheet_html(
+            sheet, medium="print", version=version, photos=names, photo_width=PHOTO_PX
+        )
         if html == self._html:
             return
         self._html = html
@@ -36,6 +47,9 @@ class SheetPaper(Painted):
         document.setDocumentMargin(0)
         if sheet.ladder:
             add_drawings(document, {"ladder.svg": sheet.ladder}, TEXT_PX)
+        for sha256, photo in photos.items():
+            kind = QTextDocument.ResourceType.ImageResource.value
+            document.addResource(kind, QUrl(names[sha256]), photo)
         document.setHtml(html)
         document.setPageSize(QSizeF(TEXT_PX, -1))
         self._document = document
@@ -81,7 +95,10 @@ class HandbackSurface(Headed):
         self._case = case
         version = "the customer’s version" if self._is_for_customer else "the shop’s version"
         self.subtitle.setText(f"as it will be printed: {version}  ·  F9 the other")
-        self.picture.show_sheet(make_sheet(case), is_for_customer=self._is_for_customer)
+        sheet = make_sheet(case)
+        found = {s: self.small(s, suffix) for s, suffix, _ in sheet.photos[:MOST_PHOTOS]}
+        photos = {sha256: small for sha256, small in found.items() if small is not None}
+        self.picture.show_sheet(sheet, photos, is_for_customer=self._is_for_customer)
 
     def turn_over(self) -> None:
         """See the other version."""

@@ -4,6 +4,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QPixmap
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from bench_lamp.case.case import Case
@@ -36,6 +37,8 @@ class Headed(QWidget):
         self.grouping: Grouping = "supply"
         #: Gives the decoded pictures of boards, where a surface draws some.
         self.pictures: Callable[[], Pictures] | None = None
+        #: Gives a small photograph of the job, by sum and ending; None while there is none.
+        self.small: Callable[[str, str], QPixmap | None] = lambda sha256, suffix: None
         name = Words(look, 20, 600)
         name.setText(title)
         self.subtitle = Words(look, 14, 400, "dim")
