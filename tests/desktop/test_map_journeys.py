@@ -214,6 +214,20 @@ def test_straightening_puts_the_corners_into_the_corners():
     assert again.size() == made.size()
 
 
+@pytest.mark.parametrize(
+    ("size", "longest", "found"),
+    [
+        ((4000, 3000), 500, (500, 375)),
+        ((300, 4000), 400, (30, 400)),
+        ((400, 300), 500, (400, 300)),
+        ((400, 300), 0, (400, 300)),
+    ],
+)
+def test_a_large_photograph_is_decoded_as_small_as_it_is_wanted(size, longest, found):
+    image = decoded(drawn(*size, "jpg"), "x", longest)
+    assert (image.width(), image.height()) == found
+
+
 def test_a_row_of_sizes_ends_where_it_is_of_no_more_use():
     sizes = smaller_ones(decoded(drawn(4000, 3000, "jpg"), "x"))
     assert [s.width() for s in sizes] == [4000, 2000, 1000]

@@ -215,3 +215,10 @@ def test_the_watched_folder_is_watched_again_at_the_next_start_until_it_is_left(
     other.qtbot.wait(1200)
     assert other.title != "What does it show?"
     assert "phone" not in (tmp_path / "settings.ini").read_text()
+
+
+def test_a_watched_folder_that_is_gone_is_said(open_bench, tmp_path):
+    hands = open_bench()
+    hands.open("QH-017/1", "rails")
+    hands.window.photographs.watch(tmp_path / "gone")
+    assert "not there" in hands.said

@@ -53,10 +53,10 @@ class Bringing(QObject):
             photographs.watch_no_more()
             self._session.notified.emit("No folder is watched any more", left, False)
         elif path := asking.ask_for_folder(self._window):
-            photographs.watch(path)
             self._session.notified.emit(
                 "New pictures there are photographs of the open job", str(path), False
             )
+            photographs.watch(path)
 
     def compare(self) -> None:
         """Ask for a picture of the very board that is on the bench."""

@@ -107,7 +107,7 @@ def photo_images(case: Case, data: Path) -> dict[str, QImage]:
         if place is None or not place.exists():
             continue
         try:
-            image = decoded(read_bytes(place, most=MOST_PHOTO), place.name)
+            image = decoded(read_bytes(place, most=MOST_PHOTO), place.name, 2 * PHOTO_DOTS)
         except BenchLampError:
             continue
         smooth = Qt.TransformationMode.SmoothTransformation

@@ -52,6 +52,9 @@ class Photographs(QObject):
         self._watch.came.connect(self.add)
         self._watch.ready.connect(lambda: setattr(self, "is_watching", True))
         self._session.watched = str(folder)
+        if not self._watch.is_there:
+            mend = f"{folder}: choose it anew with Ctrl+K, watch; or put it back and start again."
+            self._session.notified.emit("The watched folder is not there", mend, True)
 
     def watch_no_more(self) -> None:
         """Leave the watched folder alone."""
@@ -77,13 +80,13 @@ class Photographs(QObject):
             self._session.growing.do(work, then)
 
     def image(self, sha256: str, suffix: str) -> QImage:
-        """Return a photograph upright; a null image where it is not here. Not for the window's thread."""
+        """Return a photograph upright, not large; a null image where it is not here. Not for the window's thread."""
         from bench_lamp.desktop.decoding import decoded
 
         place = photo_place(self._folder, sha256, suffix)
         if place is None or not place.exists():
             return QImage()
-        return decoded(read_bytes(place, most=MOST_PHOTO), place.name)
+        return decoded(read_bytes(place, most=MOST_PHOTO), place.name, 2 * SMALL)
 
     def small(self, sha256: str, suffix: str) -> QPixmap | None:
         """Return a small one for the tape; None while it is decoded, or where it is not here."""

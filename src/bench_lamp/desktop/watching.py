@@ -33,6 +33,11 @@ class FolderWatch(QObject):
         self._watcher.directoryChanged.connect(self._begin)
         self._look()
 
+    @property
+    def is_there(self) -> bool:
+        """Whether the folder is there to be watched."""
+        return bool(self._watcher.directories())
+
     def _begin(self) -> None:
         self._looks = 0
         self._timer.start()
