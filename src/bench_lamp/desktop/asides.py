@@ -48,9 +48,8 @@ class Asides(_Base):
         card = ASIDES[self.hand.aside].card(case)
         if self.hand.aside == "photo" and self.photos:
             more = f", {len(self.photos) - 1} more" if self.photos[1:] else ""
-            name = self.photos[0][1].name
-            short = name if len(name) <= 24 else f"{name[:10]} … {name[-12:]}"
-            return replace(card, kind=f"{card.kind} {short}{more}")
+            name = f"The picture is {self.photos[0][1].name[-60:]}."
+            return replace(card, kind=f"{card.kind}{more}", why=(name, *card.why))
         return card
 
     def aside_answer(self, text: str) -> Answer | None:
