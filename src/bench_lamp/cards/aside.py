@@ -87,7 +87,7 @@ def _worked(counted: float, pauses: Sequence[Pause]) -> tuple[Choice, ...]:
     choices = [
         Choice(
             key=f"Alt+{number}",
-            text=f"{local(each.begin)} to {local(each.end)} was work too",
+            text=f"{local(each.begin)} to {local(each.end)} was work",
             note=f"+ {hours_words(each.minutes)}",
             log=(TimeSaid(minutes=_bounded(counted + each.minutes)),),
         )
