@@ -107,7 +107,7 @@ import sys
 from importlib.util import find_spec
 
 NEEDED = ("PySide6.QtWidgets", "sqlalchemy", "alembic", "pydantic_core", "ruamel.yaml", "jinja2",
-          "numpy", "bincopy", "platformdirs")
+          "numpy", "bincopy", "platformdirs", "psycopg")
 import msgspec._core
 
 sys.exit(not all(find_spec(name) for name in NEEDED))

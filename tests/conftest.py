@@ -8,6 +8,7 @@ import json
 import os
 import tempfile
 import time
+import uuid
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
@@ -24,6 +25,7 @@ time.tzset()
 
 import pytest  # noqa: E402
 from msgspec.structs import replace  # noqa: E402
+from tests.postgres import MISSING, Postgres  # noqa: E402
 from tests.seen import Seen  # noqa: E402
 
 from bench_lamp.board import Profile, ProfileLibrary  # noqa: E402
@@ -169,3 +171,19 @@ def live_job(job: Job) -> Job:
 def make_job(meter: Meter):
     """Return a maker of jobs on any profile."""
     return lambda profile, name="QH-050/1": Job(profile, meter, name)
+
+
+@pytest.fixture(scope="session")
+def postgres():
+    """Return a real server of the tests' own; skip, with the reason, where none can be started."""
+    if MISSING:
+        pytest.skip(MISSING)
+    server = Postgres()
+    yield server
+    server.close()
+
+
+@pytest.fixture
+def shop_database(postgres: Postgres) -> str:
+    """Return the address of an empty database."""
+    return postgres.new_database(f"shop_{uuid.uuid4().hex}")

@@ -19,7 +19,7 @@ from bench_lamp.desktop.settings import Settings
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal import Event
 from bench_lamp.journal.events import Complaint, Note
-from bench_lamp.journal.findings import Missing, ReadEvents, Report, Salvaged
+from bench_lamp.journal.findings import Missing, ReadEvents, Report, Salvaged, ToRead
 from bench_lamp.report.names import name_of
 
 JOB = "QH-017/1"
@@ -188,7 +188,7 @@ def test_what_another_journal_does_not_hold_is_not_shown(open_bench, tmp_path):
     """One of this morning is put in the place of the one that is open."""
     hands = open_bench()
     hands.session.open_job(JOB, "rails")
-    hands.session.journal.load(())
+    hands.session.journal.load(ToRead(jobs=()))
     copy = tmp_path / "morning"
     hands.bench.worker._store.fold_in()
     copy.write_bytes((tmp_path / "journal.sqlite").read_bytes())
@@ -217,7 +217,7 @@ def test_what_another_journal_does_not_hold_is_not_shown(open_bench, tmp_path):
 def test_only_the_whole_journal_says_what_it_holds(qapp, answers, kept):
     """A journal that could not be written is read twice: the first answer is of before."""
     client, told = JournalClient(), []
-    client.kept.connect(told.append)
+    client.kept.connect(lambda ids, _: told.append(ids))
     client.on_refused(BenchLampError("It is gone"))
     client.on_opened()
     for answer in answers.split(", "):

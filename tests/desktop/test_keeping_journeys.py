@@ -21,7 +21,7 @@ def test_a_job_goes_from_one_bench_to_another(open_bench, tmp_path):
     other = open_bench(demo=False, folder=tmp_path / "other")
     other.session.take_dropped(bundle)
     wait_for(other, "events taken in (QH-017/1)")
-    assert [c.job for c in other.session.shelf()] == ["QH-017/1"]
+    other.wait(lambda: [c.job for c in other.session.shelf()] == ["QH-017/1"])
     other.session.take_dropped(bundle)
     wait_for(other, "0 events taken in")
 

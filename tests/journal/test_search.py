@@ -1,9 +1,12 @@
 """Finding what was ever typed, found, fitted or read; the index is made anew whenever it is not the journal's."""
 
+import sqlite3
+from contextlib import closing
 from datetime import UTC, datetime
 
 import pytest
 
+from bench_lamp.journal.checking import check_journal
 from bench_lamp.journal.events import (
     ActionDone,
     Event,
@@ -14,7 +17,7 @@ from bench_lamp.journal.events import (
     ReadingTaken,
 )
 from bench_lamp.journal.ids import IdMaker
-from bench_lamp.journal.search import INDEX_NAME, SearchIndex
+from bench_lamp.journal.search import find
 from bench_lamp.journal.store import FILE_NAME, JournalStore
 
 NOW = datetime(2026, 11, 17, 12, 0, tzinfo=UTC)
@@ -27,8 +30,8 @@ def log(folder, job, *bodies):
     store.close()
 
 
-@pytest.fixture
-def index(tmp_path):
+@pytest.fixture(params=["from the events", "from the index"])
+def journal(tmp_path, request):
     log(
         tmp_path,
         "QH-012/1",
@@ -40,10 +43,16 @@ def index(tmp_path):
         Note(text="Kühlkörper was loose; the customer’s “spare” fuse"),
     )
     log(tmp_path, "QH-013/1", PartReplaced(part="C204", out="x", fitted="y"))
-    made = SearchIndex(tmp_path, tmp_path / FILE_NAME)
-    made.catch_up()
-    yield made
-    made.close()
+    if request.param == "from the index":
+        assert take_words(tmp_path) == 7
+    return tmp_path / FILE_NAME
+
+
+def take_words(folder, *, anew=False):
+    store = JournalStore.open(folder)
+    taken = store.index_words(anew=anew)
+    store.close()
+    return taken
 
 
 @pytest.mark.parametrize(
@@ -60,38 +69,48 @@ def index(tmp_path):
         ("spare fuse", "QH-012/1"),
     ],
 )
-def test_as_one_types(index, words, job):
-    assert index.find(words)[0].job == job
+def test_as_one_types(journal, words, job):
+    assert find(journal, words)[0].job == job
 
 
 @pytest.mark.parametrize(
     "words", ["", "   ", '"', "AND OR NOT", "C203 C204", "*", "x" * 5000, "a:b", "(", "🜲"]
 )
-def test_nothing_typed_breaks_it(index, words):
-    assert index.find(words) == ()
+def test_nothing_typed_breaks_it(journal, words):
+    assert find(journal, words) == ()
 
 
-def test_what_is_logged_next_is_found_and_nothing_twice(index, tmp_path):
+def test_what_is_logged_next_is_found_at_once_and_nothing_twice(journal, tmp_path):
     log(tmp_path, "QH-014/1", Note(text="C203 again"))
-    assert index.catch_up() == 1
-    assert index.catch_up() == 0
-    assert [h.job for h in index.find("C203")] == ["QH-014/1", "QH-012/1"]
+    for _ in range(2):
+        assert [h.job for h in find(journal, "C203")] == ["QH-014/1", "QH-012/1"]
+        take_words(tmp_path)
+    assert take_words(tmp_path) == 0
 
 
-def test_a_damaged_or_foreign_index_is_made_anew(index, tmp_path):
-    index.close()
-    (tmp_path / INDEX_NAME).write_bytes(b"nothing like a database" * 100)
-    assert index.catch_up() == 7
-    assert index.find("bulged")
-    (tmp_path / FILE_NAME).unlink()
-    log(tmp_path, "QH-099/1", Note(text="another journal"))
-    index.catch_up()
-    assert index.find("bulged") == ()
-    assert index.find("another")
+def test_a_damaged_index_is_made_anew_and_the_events_are_as_they_were(journal, tmp_path):
+    take_words(tmp_path)
+    with closing(sqlite3.connect(journal)) as raw, raw:
+        raw.execute("UPDATE said_data SET block = x'00112233445566778899'")
+    told = []
+    assert find(journal, "bulged", on_damage=lambda: told.append(1)), "from the events"
+    assert told
+    assert take_words(tmp_path, anew=True) == 7
+    assert find(journal, "bulged")
+    assert check_journal(journal).is_sound
 
 
-def test_the_newest_come_first_and_no_more_than_asked(index, tmp_path):
+def test_an_index_of_other_events_says_nothing(journal, tmp_path):
+    take_words(tmp_path)
+    with closing(sqlite3.connect(journal)) as raw, raw:
+        raw.execute("UPDATE about SET value = 'another' WHERE name = 'words up to event'")
+        raw.execute("UPDATE said_content SET c0 = 'lies'")
+    assert find(journal, "lies") == ()
+    assert find(journal, "bulged")
+    assert take_words(tmp_path) == 7
+
+
+def test_the_newest_come_first_and_no_more_than_asked(journal, tmp_path):
     log(tmp_path, "QH-015/1", *(Note(text=f"hum {n}") for n in range(30)))
-    index.catch_up()
-    hits = index.find("hum", limit=5)
+    hits = find(journal, "hum", limit=5)
     assert [h.text for h in hits] == [f"hum {n}" for n in range(29, 24, -1)]

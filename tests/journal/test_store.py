@@ -54,13 +54,17 @@ def test_what_was_appended_is_read_back_by_both_readers(store):
 
 
 def test_open_jobs_are_read_before_the_closed_ones(store):
-    shut = [note(job="QH-002/1"), Event(id=IDS(), job="QH-002/1", at=AT, body=JobClosed())]
-    still = note(job="QH-003/1")
+    opened = JobOpened(tag="QH-002", profile="p")
+    shut = [
+        Event(id=IDS(), job="QH-002/1", at=AT, body=opened),
+        Event(id=IDS(), job="QH-002/1", at=AT, body=JobClosed()),
+    ]
+    still = Event(id=IDS(), job="QH-003/1", at=AT, body=JobOpened(tag="QH-003", profile="p"))
     store.append_all([*shut, still])
     reader = JournalReader(store.path)
-    first, later = reader.first_events()
-    assert (first.events, later) == ((still,), ("QH-002/1",))
-    assert reader.events_of(later).events == tuple(shut)
+    first, here = reader.first_events()
+    assert (first.events, here) == ((still,), {"QH-003/1"})
+    assert reader.events_of(("QH-002/1",)).events == tuple(shut)
     assert reader.jobs() == ("QH-003/1", "QH-002/1")
     assert reader.all_events().events == (*shut, still)
 
@@ -587,9 +591,8 @@ def test_a_folder_that_cannot_be_looked_into_is_a_message(store, monkeypatch):
 
 def test_a_long_job_does_not_keep_the_short_ones_from_the_first_paint(store, monkeypatch):
     monkeypatch.setattr(reader, "FIRST", 10)
-    store.append_all(note(str(n), job="QH-001/1") for n in range(4))
-    store.append_all(note(str(n), job="QH-002/1") for n in range(30))
-    store.append_all(note(str(n), job="QH-003/1") for n in range(5))
-    first, later = JournalReader(store.path).first_events()
-    assert {e.job for e in first.events} == {"QH-001/1", "QH-003/1"}
-    assert later == ("QH-002/1",)
+    for job, notes in (("QH-001/1", 3), ("QH-002/1", 30), ("QH-003/1", 4)):
+        opened = Event(id=IDS(), job=job, at=AT, body=JobOpened(tag=job[:6], profile="p"))
+        store.append_all([opened, *(note(str(n), job=job) for n in range(notes))])
+    first, here = JournalReader(store.path).first_events()
+    assert {e.job for e in first.events} == here == {"QH-001/1", "QH-003/1"}

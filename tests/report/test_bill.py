@@ -19,7 +19,7 @@ from bench_lamp.report.offer import offer_bill, offer_words, offered_parts
 from bench_lamp.report.sheet import job_bill, make_sheet
 from bench_lamp.shop.bill import bill_of, money
 from bench_lamp.shop.business import NO_BUSINESS, Business, as_settings, changed, from_settings
-from bench_lamp.shop.stock import Level, levels
+from bench_lamp.shop.stock import Level, levels, moves_of
 from bench_lamp.shop.stock_table import said_stock
 
 SHOP = Business(name="Tidemill Lane Workshop", rate=38.0, tax=0.2)
@@ -119,7 +119,7 @@ def told(live_job):
 
 
 def case_of(job):
-    return replace(job.seen().case, stock=levels([job.state]), business=SHOP)
+    return replace(job.seen().case, stock=levels(moves_of(job.state)), business=SHOP)
 
 
 def test_the_jobs_bill_takes_its_time_and_the_price_of_the_drawer(told):

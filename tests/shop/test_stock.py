@@ -9,7 +9,7 @@ from bench_lamp.case.shop_parts import fitting_stock, pair_words, shop_words
 from bench_lamp.journal import JobState
 from bench_lamp.journal.events import PartReplaced
 from bench_lamp.journal.part_events import StockMoved
-from bench_lamp.shop import Level, levels
+from bench_lamp.shop.stock import Level, levels, moves_of
 from bench_lamp.shop.stock_table import read_stock, said_stock, stock_csv
 from bench_lamp.stages import card_for
 from bench_lamp.views.stock import take_table
@@ -29,7 +29,7 @@ def test_levels_are_what_was_put_in_less_what_was_used_over_all_jobs():
         ("47 uF 350 V", "drawer 12", -2),
         used=(("100 uF 350 V", "drawer 12"), ("IC1", "donor QH-099")),
     )
-    assert levels((first, other)) == (
+    assert levels((*moves_of(first), *moves_of(other))) == (
         Level(part="100 uF 350 V", place="drawer 12", count=4),
         Level(part="IC1", place="donor QH-099", count=-1),
     )

@@ -17,7 +17,8 @@ from bench_lamp.commands.version import LIBRARIES, installed, version_text
 from bench_lamp.errors import BenchLampError
 from bench_lamp.files import FileError, read_text
 from bench_lamp.journal.checking import check_journal
-from bench_lamp.journal.making import HEAD, revision_of
+from bench_lamp.journal.making import revision_of
+from bench_lamp.journal.schema import HEAD
 
 #: Longest that the screen is waited for, in seconds.
 SCREEN_S = 30

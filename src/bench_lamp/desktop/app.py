@@ -13,12 +13,12 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QDeadlineTimer, QMetaObject, Qt, QThread, QTimer
 from PySide6.QtWidgets import QApplication
 
-from bench_lamp.board import Profile, ProfileLibrary
-from bench_lamp.desktop.demo_start import earlier_boards
+from bench_lamp.board import ProfileLibrary
+from bench_lamp.desktop.demo_start import earlier_boards, simulated
 from bench_lamp.desktop.garbage import Collector
 from bench_lamp.desktop.look import Look, load_fonts
 from bench_lamp.desktop.navigation import Clock, utc_now
-from bench_lamp.desktop.opening import catch_faults, give_icon, open_profile
+from bench_lamp.desktop.opening import catch_faults, give_icon, link_instrument, open_profile, share
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.settings import Settings
 from bench_lamp.desktop.surfaces import SURFACES
@@ -29,15 +29,17 @@ from bench_lamp.desktop.workers.reasoning import ReasoningWorker
 from bench_lamp.desktop.workers.search import SearchWorker
 from bench_lamp.desktop.workers.store import StoreWorker
 from bench_lamp.errors import BenchLampError
-from bench_lamp.journal.findings import ReadEvents
+from bench_lamp.journal import Event
+from bench_lamp.journal.findings import ReadEvents, ToRead
 from bench_lamp.journal.reader import JournalReader
 from bench_lamp.practice.demo_journal import DEMO_JOB, demo_events
 from bench_lamp.practice.demo_shop import SHOP as DEMO_SHOP
 
 if TYPE_CHECKING:
     from bench_lamp.desktop.loading import LateLoading
+    from bench_lamp.desktop.sharing import Sharing
     from bench_lamp.desktop.workers.instrument import InstrumentWorker, Link
-    from bench_lamp.instrument.protocol import Instrument
+    from bench_lamp.desktop.workers.sharing import SharingWorker
 
 FILE_NAME = "journal.sqlite"
 ICON = Path(__file__).parents[1] / "resources" / "icons" / "org.bench_lamp.BenchLamp.svg"
@@ -61,6 +63,10 @@ class Bench:
     loader: JournalLoader
     searcher: "SearchWorker | None" = None
     instrument: "InstrumentWorker | None" = None
+    journal: Path = field(default_factory=Path)
+    #: The journal shared with other benches; made when it is opened.
+    sharing: "Sharing | None" = None
+    sharer: "SharingWorker | None" = None
     #: Finds the instrument on a job's board; linked when the journal is opened.
     link: "Link | None" = None
     #: The reasoning's thread, and the instrument's.
@@ -81,16 +87,26 @@ class Bench:
             self.thread.start()
             self.session.reasoning.start()
             if self.link is not None:
-                link_instrument(self, self.link)
+                self.instrument, thread = link_instrument(self.session, self.link)
+                self.others = (*self.others, thread)
             for thread in self.others:
                 thread.start(QThread.Priority.LowPriority)
             wire_keeping(self.window.keeping, self.worker, self.session.journal)
             _ = self.window.photographs
+            self._start_sharing()
             from bench_lamp.desktop.loading import LateLoading
 
             self.late_loading = LateLoading(self.window)
             self.ageing.timeout.connect(self.session.age)
             self.ageing.start(AGE_MS)
+
+    def _start_sharing(self) -> None:
+        """Share the journal with other benches, where the setting names a server."""
+        self.sharing, self.sharer, thread = share(self.session, self.worker, self.journal)
+        self.others = (*self.others, thread)
+        thread.start(QThread.Priority.LowPriority)
+        if self.settings is not None:
+            self.settings.share(self.sharing)
 
     def stop(self) -> None:
         """Close the journal and end the thread; safe to call twice."""
@@ -98,15 +114,7 @@ class Bench:
             return
         self._stopped = True
         self.ageing.stop()
-        if self.late_loading is not None:
-            self.late_loading.stop()
-        self.reasoner.wanted, self.loader.is_stopped = -1, True
-        self.session.growing.stop()
-        if self.thread.isRunning():
-            # The thread ends once the journal is let go of; what was acknowledged is on disk by now.
-            QMetaObject.invokeMethod(self.worker, "end", Qt.ConnectionType.QueuedConnection)
-        for thread in self.others:
-            thread.quit()
+        self._ask_to_end()
         until = QDeadlineTimer(CLOSING_MS)
         ended = [thread.wait(until) for thread in (self.thread, *self.others)]
         if all(ended):
@@ -118,19 +126,19 @@ class Bench:
         if self.temporary is not None:
             self.temporary.cleanup()
 
-
-def link_instrument(bench: Bench, link: "Link") -> None:
-    """Link an instrument: F8 asks it."""
-    from bench_lamp.desktop.workers.instrument import InstrumentWorker
-
-    session, worker, thread = bench.session, InstrumentWorker(link), QThread()
-    worker.moveToThread(thread)
-    session.measure_requested.connect(worker.measure)
-    worker.shown.connect(session.on_shown)
-    worker.failed.connect(session.on_unmeasured)
-    session.is_linked = True
-    bench.instrument, bench.others = worker, (*bench.others, thread)
-    session.changed.emit()
+    def _ask_to_end(self) -> None:
+        if self.late_loading is not None:
+            self.late_loading.stop()
+        self.reasoner.wanted, self.loader.is_stopped = -1, True
+        self.session.growing.stop()
+        if self.sharer is not None:
+            QMetaObject.invokeMethod(self.sharer, "end", Qt.ConnectionType.QueuedConnection)
+        if self.thread.isRunning():
+            # The thread ends once the journal is let go of; what was acknowledged is on disk by now.
+            QMetaObject.invokeMethod(self.worker, "end", Qt.ConnectionType.QueuedConnection)
+        for thread in self.others:
+            if self.sharer is None or thread is not self.sharer.thread():
+                thread.quit()
 
 
 #: Longest that another thread keeps the interpreter while the window wants it, in seconds.
@@ -165,11 +173,10 @@ def build(
         own=folder / "profiles", cache=cache, offers_shipped=demo_at is not None
     )
     first = demo_events(library.all(), now=demo_at) if demo_at is not None else ()
-    known = (ReadEvents(events=first), ()) if demo_at is not None else _first_events(folder)
-    found, later = known
+    found, here = _first_events(folder) if demo_at is None else _of_demo(first)
     session = Session(library, found.events, clock=clock)
     earlier = earlier_boards(library, first, demo_at) if demo_at is not None and winters else None
-    session.journal.later = None if earlier is not None else later
+    session.journal.later = ToRead(but=here)
     session.journal.set_aside(found.aside)
     # The demo begins in the middle of a day at the bench: what was confirmed there counts.
     session.book.since = clock() if demo_at is None else None
@@ -177,16 +184,16 @@ def build(
         session.book.be(DEMO_SHOP)
         session.open_job(DEMO_JOB, "rails")
     window = BenchWindow(Look(), session, SURFACES, papers_folder=folder / "papers")
-    loader = JournalLoader(folder / FILE_NAME)
+    loader = JournalLoader(folder / FILE_NAME, library.get)
     worker = StoreWorker(folder, first, earlier)
     worker.backs_up = demo_at is None
     bench = _wired(window, session, worker, ReasoningWorker(cache), loader)
-    bench.searcher, searching = SearchWorker(folder), QThread()
+    bench.searcher, searching = SearchWorker(folder / FILE_NAME), QThread()
     bench.searcher.moveToThread(searching)
-    wire_search(session, bench.searcher)
-    bench.others = (*bench.others, searching)
+    wire_search(session, bench.searcher, worker)
+    bench.others, bench.journal = (*bench.others, searching), folder / FILE_NAME
     if demo_at is not None:
-        bench.link = _simulated
+        bench.link = simulated
     window.painted.connect(bench.start_store)
     window.closed.connect(bench.stop)
     return bench
@@ -197,19 +204,16 @@ def _tune() -> None:
     sys.setswitchinterval(SWITCH_S)
 
 
-def _first_events(folder: Path) -> tuple[ReadEvents, tuple[str, ...] | None]:
+def _of_demo(events: tuple[Event, ...]) -> tuple[ReadEvents, frozenset[str]]:
+    return ReadEvents(events=events), frozenset(event.job for event in events)
+
+
+def _first_events(folder: Path) -> tuple[ReadEvents, frozenset[str]]:
     """Read what the shelf shows first; what cannot be is named once the store has looked at it."""
     try:
         return JournalReader(folder / FILE_NAME).first_events()
     except BenchLampError:
-        return ReadEvents(), None
-
-
-def _simulated(profile: Profile, job: str) -> "Instrument":
-    """Return the demo's simulated set on a job's board; made in the instrument's thread."""
-    from bench_lamp.practice.demo_bench import demo_board
-
-    return demo_board(profile, job)
+        return ReadEvents(), frozenset()
 
 
 def _wired(

@@ -67,7 +67,7 @@ class Asides(_Base):
         """Return the picture of a job's board, with the light where its next step is; None without one."""
         from bench_lamp.views.lit_card import lit_on_shelf
 
-        if job not in self.book.jobs():
+        if not self.book.holds(job):
             return None
         return lit_on_shelf(self.book.case(job, self.meter, self.rules, self.clock()))
 
@@ -96,6 +96,10 @@ class Asides(_Base):
         """Take one thing of the shop, or say why not."""
         from bench_lamp.shop.business import changed
 
+        word, _, rest = text.strip().partition(" ")
+        if word in {"database", "bench"}:
+            self.sharing_said.emit(word, rest.strip())
+            return
         try:
             self.book.be(changed(self.book.business, text))
         except BenchLampError as exc:

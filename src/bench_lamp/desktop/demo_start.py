@@ -1,10 +1,14 @@
-"""What the demo's journal holds from before: made in the store's thread, after the first paint."""
+"""The demo: what its journal holds from before, and the set on its boards; made after the first paint."""
 
 from collections.abc import Callable
 from datetime import datetime
+from typing import TYPE_CHECKING
 
-from bench_lamp.board import ProfileLibrary
+from bench_lamp.board import Profile, ProfileLibrary
 from bench_lamp.journal import Event
+
+if TYPE_CHECKING:
+    from bench_lamp.instrument.protocol import Instrument
 
 
 def earlier_boards(
@@ -20,3 +24,10 @@ def earlier_boards(
         return winter_events(profiles, taken, now=now)
 
     return made
+
+
+def simulated(profile: Profile, job: str) -> "Instrument":
+    """Return the demo's simulated set on a job's board; made in the instrument's thread."""
+    from bench_lamp.practice.demo_bench import demo_board
+
+    return demo_board(profile, job)

@@ -13,7 +13,7 @@ from bench_lamp.journal.events import StageId
 
 if TYPE_CHECKING:
     from bench_lamp.desktop.widgets.find_box import FindBox
-    from bench_lamp.journal.search import Hit
+    from bench_lamp.journal.words import Hit
     from bench_lamp.views.find import Found
 
 

@@ -1,8 +1,9 @@
 """The jobs: the events known to the window, by job, and what they fold to."""
 
-from collections.abc import Iterable, Mapping, Set
+from collections.abc import Iterable, Iterator, Mapping, Set
 from dataclasses import dataclass, field
 from datetime import datetime
+from operator import itemgetter
 
 from msgspec.structs import replace
 
@@ -16,9 +17,12 @@ from bench_lamp.journal.memory_events import PracticeSaid
 from bench_lamp.shop.business import NO_BUSINESS, Business
 from bench_lamp.shop.digest import Digest, digest_of
 from bench_lamp.shop.memory import ShopMemory
-from bench_lamp.shop.stock import Level, levels
+from bench_lamp.shop.stock import Level, levels, moves_of
 from bench_lamp.shop.view import view_of
 from bench_lamp.views import shelf
+
+#: Jobs of a kind that are looked at event by event beside an open one, the newest.
+PEERS = 60
 
 
 @dataclass(slots=True)
@@ -40,8 +44,12 @@ class JobBook:
     memory: ShopMemory = field(default_factory=ShopMemory)
     #: The shelf's view of jobs that were handed back.
     _done: dict[str, tuple[Digest, shelf.ShelfCard]] = field(default_factory=dict)
-    #: What was said to be right here, by job.
-    _said: dict[str, tuple[PracticeSaid, ...]] = field(default_factory=dict)
+    _done_cards: tuple[shelf.ShelfCard, ...] = ()
+    #: The version of the memory that they are of.
+    _done_at: int = -1
+    #: What was said to be right, by kind of board; and the visits by board: until an event is added.
+    _said: dict[str, list[PracticeSaid]] | None = None
+    _visits: Mapping[str, tuple[shelf.Visit, ...]] | None = None
     #: What the shop is on paper.
     business: Business = NO_BUSINESS
 
@@ -65,27 +73,52 @@ class JobBook:
         if new:
             self._forget()
 
-    def fold_anew(self, profile_id: str) -> None:
-        """Fold the jobs of a profile that has changed."""
+    def fold_anew(self, profile_id: str) -> tuple[str, ...]:
+        """Fold the jobs of a profile that has changed; return those that are here in short only."""
         for job, events in self._events.items():
             if self._states[job].profile_id == profile_id:
                 folding = self._foldings[job] = Folding(self._profile_at(job), events)
                 self._states[job] = replace(folding.state, job=job)
                 self._remember(job)
         self._forget()
+        return tuple(d.job for d in self._away() if d.profile == profile_id)
 
-    def keep_only(self, ids: Set[str]) -> None:
-        """Drop events that are not on the disk, and jobs that have none left."""
+    def keep_only(self, ids: Set[str], short: Set[str]) -> None:
+        """Drop events and jobs in short that are not on the disk, and jobs that have nothing left."""
+        for job in [job for job in self.memory.digests if job not in self._states]:
+            if job not in short:
+                self.memory.drop(job)
         for job, events in list(self._events.items()):
             left = [event for event in events if event.id in ids]
             if len(left) == len(events):
                 continue
-            for known in (self._events, self._states, self._foldings, self._said):
+            for known in (self._events, self._states, self._foldings):
                 known.pop(job, None)
             self.memory.drop(job)
             self._known -= {event.id for event in events}
             self.add(left)
-            self._forget()
+        self._forget()
+
+    def add_short(self, digests: Iterable[Digest]) -> None:
+        """Take in jobs that were handed back, in short; those that are here whole say so themselves."""
+        self.memory.take(digest for digest in digests if digest.job not in self._states)
+        self._forget()
+
+    def holds(self, job: str) -> bool:
+        """Whether a job is here event by event."""
+        return job in self._states
+
+    def held(self) -> tuple[str, ...]:
+        """Return the jobs that are here event by event."""
+        return tuple(self._states)
+
+    def related(self, job: str) -> tuple[str, ...]:
+        """Return the jobs in short that an open job looks at whole: the board's visits, and the newest of its kind."""
+        state = self._states.get(job)
+        if state is None:
+            return ()
+        near = (*self.memory.of_board(state.tag), *self.memory.of_kind(state.profile_id)[-PEERS:])
+        return tuple(dict.fromkeys(d.job for d in near if d.job not in self._states))
 
     def _profile_at(self, job: str) -> Profile | None:
         profile_id = profile_of(self._events[job])
@@ -98,21 +131,25 @@ class JobBook:
             self.memory.put(digest_of(state, self.library.get(state.profile_id)))
         else:
             self.memory.drop(job)
-        self._said[job] = state.right_here
 
     def _said_of(self, profile_id: str) -> tuple[PracticeSaid, ...]:
         """Return what was said to be right on boards of a kind."""
-        return tuple(
-            said
-            for job, found in self._said.items()
-            if found and self._states[job].profile_id == profile_id
-            for said in found
-        )
+        if self._said is None:
+            self._said = {}
+            for state in self._states.values():
+                self._said.setdefault(state.profile_id, []).extend(state.right_here)
+            for digest in self._away():
+                self._said.setdefault(digest.profile, []).extend(digest.right_here)
+        return tuple(self._said.get(profile_id, ()))
+
+    def _away(self) -> Iterator[Digest]:
+        """Yield the jobs that are here only in short."""
+        return (d for job, d in self.memory.digests.items() if job not in self._states)
 
     def _forget(self) -> None:
         """Forget what was worked out of the events before."""
         self._cases.clear()
-        self._stock = None
+        self._stock = self._said = self._visits = None
 
     def be(self, business: Business) -> None:
         """Take what the shop is on paper."""
@@ -122,30 +159,40 @@ class JobBook:
     def stock(self) -> tuple[Level, ...]:
         """Return what lies in the shop's drawers, over all jobs."""
         if self._stock is None:
-            self._stock = levels(self._states.values())
+            moved = [(shelf.first_id(s), moves_of(s)) for s in self._states.values()]
+            moved += [(d.first, d.stock) for d in self._away() if d.stock]
+            self._stock = levels(
+                move for _, moves in sorted(moved, key=itemgetter(0)) for move in moves
+            )
         return self._stock
 
-    def jobs(self) -> tuple[str, ...]:
+    def jobs(self) -> Set[str]:
         """Return the names of all jobs."""
-        return tuple(self._states)
+        return self._states.keys() | self.memory.digests.keys()
 
     def at_hand(self) -> tuple[str, ...]:
         """Return the jobs that are not handed back, or were withdrawn."""
         return tuple(job for job in self._states if job not in self.memory.digests)
 
     def done(self) -> tuple[shelf.ShelfCard, ...]:
-        """Return the shelf's view of the jobs that were handed back; made once for each."""
-        for job, digest in self.memory.digests.items():
-            known = self._done.get(job)
-            if known is None or known[0] is not digest:
-                kind = self.library.get(digest.profile)
-                card = shelf.digest_card(digest, kind.name if kind else digest.profile)
-                self._done[job] = (digest, card)
-        return tuple(self._done[job][1] for job in self.memory.digests)
+        """Return the shelf's view of the jobs that were handed back, the newest first; made once for each."""
+        if self._done_at != self.memory.version:
+            self._done_at = self.memory.version
+            for job, digest in self.memory.digests.items():
+                known = self._done.get(job)
+                if known is None or known[0] is not digest:
+                    kind = self.library.get(digest.profile)
+                    card = shelf.digest_card(digest, kind.name if kind else digest.profile)
+                    self._done[job] = (digest, card)
+            cards = (self._done[job][1] for job in self.memory.digests)
+            self._done_cards = shelf.newest_first(cards)
+        return self._done_cards
 
-    def visits(self) -> dict[str, tuple[JobState, ...]]:
+    def visits(self) -> Mapping[str, tuple[shelf.Visit, ...]]:
         """Return every board's jobs in the order of the visits."""
-        return shelf.by_tag(self._states)
+        if self._visits is None:
+            self._visits = shelf.by_tag(self._states.values(), self._away())
+        return self._visits
 
     def case(self, job: str, meter: Meter, rules: Mapping[str, str], now: datetime) -> Case:
         """Return a job's case, with the visits before it; no insight in it yet."""
@@ -161,11 +208,9 @@ class JobBook:
         return relied_on(self._states[job], now, since=self.since, is_elsewhere=is_elsewhere)
 
     def _made(self, state: JobState, meter: Meter, rules: Mapping[str, str]) -> Case:
-        before = tuple(
-            other
-            for other in self.visits().get(state.tag, ())
-            if shelf.first_id(other) < shelf.first_id(state)
-        )
+        own = shelf.first_id(state)
+        visits = (s for s in self._states.values() if s.tag == state.tag and not s.is_withdrawn)
+        before = tuple(sorted((v for v in visits if shelf.first_id(v) < own), key=shelf.first_id))
         profile = self._profile_of(state)
         return Case(
             profile=profile,

@@ -1,14 +1,19 @@
 """The journal as the window sees it: whether it can be written, what is wrong with it, F4."""
 
 import time
+from collections.abc import Callable, Iterable
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Qt, Signal, Slot
 
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal import Event
-from bench_lamp.journal.findings import ReadEvents, Report, Salvaged
+from bench_lamp.journal.findings import ReadEvents, Report, Salvaged, ToRead
 from bench_lamp.journal.rows import JournalError, SetAside
 from bench_lamp.views.journal_notes import refusal, salvaged_note, whole_line
+
+if TYPE_CHECKING:
+    from bench_lamp.shop.digest import Digest
 
 #: Pause between two drawings while older jobs are read, in seconds.
 REDRAW_S = 1.0
@@ -21,12 +26,17 @@ class JournalClient(QObject):
     changed = Signal()
     #: Events that were read from the disk.
     loaded = Signal(object)
-    #: Ids of all events, once the whole journal was read anew: what else is known is not on the disk.
-    kept = Signal(object)
+    #: Jobs that were handed back, in short.
+    shortened = Signal(object)
+    #: Ids of all events, and the jobs in short, once the whole journal was read anew: what else is
+    #: known is not on the disk.
+    kept = Signal(object, object)
+    #: Everything that was asked for so far is here.
+    at_rest = Signal()
     #: For the store's thread.
     open_requested = Signal()
     salvage_requested = Signal()
-    #: For the loader's thread: jobs to read; None for all of them.
+    #: For the loader's thread: a `ToRead`.
     load_requested = Signal(object)
 
     _said = Signal(str)
@@ -36,16 +46,21 @@ class JournalClient(QObject):
         self._said.connect(self._on_said, Qt.ConnectionType.QueuedConnection)
         #: Why nothing can be logged; None when it can.
         self.error: BenchLampError | None = None
-        #: Jobs that were not read before the first paint.
-        self.later: tuple[str, ...] | None = ()
+        #: What was not read before the first paint; None for nothing.
+        self.later: ToRead | None = None
+        #: Names of the jobs that the window has event by event.
+        self.held: Callable[[], Iterable[str]] = tuple
         self._drawn = 0.0
         self._seen: set[str] | None = None
+        self._seen_short: set[str] = set()
         #: Requests to read that have no answer yet; they are answered in their order.
         self._unanswered = 0
         #: Everything that was asked for is read, and the file is checked.
         self.is_loaded = False
         self._aside: dict[str, SetAside] = {}
         self._report = Report()
+        #: That other benches cannot be reached; empty where they can, or there are none.
+        self.sharing_line = ""
         #: What else is to be known, a line each, until it is put away.
         self.notes: list[str] = []
 
@@ -59,7 +74,8 @@ class JournalClient(QObject):
         """What stands above everything else; empty for nothing."""
         if self.read_only:
             return ": ".join(self.read_only)
-        return whole_line(self._report, tuple(self._aside.values()), self.notes)
+        found = whole_line(self._report, tuple(self._aside.values()), self.notes)
+        return found or self.sharing_line
 
     def set_aside(self, aside: tuple[SetAside, ...]) -> None:
         """Take in events that cannot be used."""
@@ -89,17 +105,25 @@ class JournalClient(QObject):
             self.notes, self._aside, self._report = [], {}, Report()
             self.changed.emit()
 
-    def load(self, jobs: tuple[str, ...] | None) -> None:
+    def load(self, wanted: ToRead) -> None:
         """Read some jobs from the disk, or all of them."""
         self._unanswered += 1
-        self.load_requested.emit(jobs)
+        self.load_requested.emit(wanted)
+
+    def _load_later(self) -> None:
+        # With nothing left to read, the file is checked all the same.
+        self.load(self.later or ToRead(but=frozenset(self.held())))
 
     @Slot()
     def on_opened(self) -> None:
         """The journal can be written: read what is left; all of it where it could not be before."""
         was_refused, self.error = self.error is not None, None
-        self._seen = set() if was_refused else None
-        self.load(None if was_refused else self.later)
+        if was_refused:
+            self._seen, self._seen_short = set(), set()
+            self.load(ToRead(whole=frozenset(self.held())))
+        else:
+            self._seen = None
+            self._load_later()
         self.changed.emit()
 
     @Slot(object)
@@ -108,7 +132,7 @@ class JournalClient(QObject):
         is_first = self.error is None
         self.error = error
         if is_first:
-            self.load(self.later)
+            self._load_later()
         self.changed.emit()
 
     @Slot(str)
@@ -133,7 +157,17 @@ class JournalClient(QObject):
         if self._seen is not None:
             self._seen.update(event.id for event in found.events)
         self.loaded.emit(found.events)
-        # What is shown is drawn anew now and then, not at each of thousands of lots.
+        self._redraw()
+
+    @Slot(object)
+    def on_shortened(self, digests: "tuple[Digest, ...]") -> None:
+        """Jobs that were handed back came from the disk, in short."""
+        self._seen_short.update(digest.job for digest in digests)
+        self.shortened.emit(digests)
+        self._redraw()
+
+    def _redraw(self) -> None:
+        """Draw what is shown anew now and then, not at each of thousands of lots."""
         if time.monotonic() - self._drawn > REDRAW_S:
             self._drawn = time.monotonic()
             self.changed.emit()
@@ -151,12 +185,14 @@ class JournalClient(QObject):
         if self._unanswered:
             # The end of an earlier request: it says nothing of what the whole journal holds.
             if self._seen is not None:
-                self._seen = set()
+                self._seen, self._seen_short = set(), set()
             return
-        self.is_loaded = True
         if self._seen is not None:
-            self.kept.emit(frozenset(self._seen))
+            self.kept.emit(frozenset(self._seen), frozenset(self._seen_short))
             self._seen = None
+        # What is open may want more: then that is waited for.
+        self.at_rest.emit()
+        self.is_loaded = not self._unanswered
         self.changed.emit()
 
     @Slot(object)

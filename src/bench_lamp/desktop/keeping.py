@@ -65,7 +65,7 @@ class Keeping(QObject):
     @Slot(object)
     def on_taken(self, found: TakenIn) -> None:
         """Show what is new, and say what came of it."""
-        self._session.add_events(found.added)
+        self._session.fetch(found.jobs)
         jobs = ", ".join(found.jobs[:3]) + (" …" if len(found.jobs) > 3 else "")
         words = f"{len(found.added)} events taken in" + (f" ({jobs})" if jobs else "")
         more = [f"{found.known} were here already"] if found.known else []

@@ -5,6 +5,7 @@ from typing import TYPE_CHECKING
 
 from bench_lamp.cards.card import Accepted, Typed
 from bench_lamp.case.case import Case
+from bench_lamp.checks import load_meters
 from bench_lamp.errors import BenchLampError
 from bench_lamp.instrument import LogicRequest, LogicShown, Request, Shown, TrimRequest, TrimShown
 from bench_lamp.journal.events import Body
@@ -34,6 +35,17 @@ class Measuring(_Base):
         """Count one blink: when the key went down and up, in seconds of any clock."""
         taps = f"{self.hand.draft.get('taps', '')} {begin_s:.3f}-{end_s:.3f}".strip()
         self._set_hand(draft={**self.hand.draft, "taps": taps})
+        self.changed.emit()
+
+    def toggle_ripple(self) -> None:
+        """Put the meter on AC for this DC point, or back."""
+        self._set_hand(wants_ripple=not self.hand.wants_ripple)
+        self.changed.emit()
+
+    def use_meter(self, meter_id: str) -> None:
+        """Change the meter whose accuracy is reckoned with."""
+        self.meter = load_meters()[meter_id]
+        self._case = None
         self.changed.emit()
 
     def _answer(self, typed: Typed) -> None:

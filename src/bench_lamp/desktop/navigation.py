@@ -46,6 +46,8 @@ class Navigation(QObject):
     commanded = Signal(object)
     #: The shop has chosen another house rule.
     ruled = Signal()
+    #: Where the journal is shared, or what this bench is called there: `database` or `bench`, and which.
+    sharing_said = Signal(str, str)
     #: For the store's thread.
     append_requested = Signal(object)
     #: For the instrument's thread.
@@ -61,6 +63,7 @@ class Navigation(QObject):
         self.book = JobBook(library)
         self.meter: Meter = load_meters()["hearthwell-60"]
         self.journal = JournalClient()
+        self.journal.held = self.book.held
         self.journal.loaded.connect(self.add_events)
         self.journal.changed.connect(self.changed)
         self.job = ""
@@ -80,6 +83,8 @@ class Navigation(QObject):
         self.rules: Mapping[str, str] = {}
         self.is_ruling, self.rule_key = False, RULES[0].key
         self._is_held = False
+        #: Who has which job open on another bench.
+        self.open_elsewhere: Mapping[str, str] = {}
         #: Ends the reading of a file, and says whether there was one.
         self.halt_reading: Callable[[], bool] = lambda: False
         self.add_events(events)
@@ -116,7 +121,8 @@ class Navigation(QObject):
         """Return the shelf, or what of it matches."""
         now = self.clock()
         cases = (self.book.case(job, self.meter, self.rules, now) for job in self.book.at_hand())
-        return shelf.matching(shelf.shelf(cases, self.book.done(), now=now), words)
+        found = shelf.shelf(cases, self.book.done(), now=now, elsewhere=self.open_elsewhere)
+        return shelf.matching(found, words)
 
     def card(self) -> Card | None:
         """Return the lit card; None on the shelf."""
@@ -144,7 +150,7 @@ class Navigation(QObject):
         """Return the kinds of board that a new job may be of."""
         before = self.book.visits().get(self.hand.draft.get("tag", ""), ())
         return self.library.offered(
-            ships="demo" in self.hand.draft, known={v.profile_id for v in before}
+            ships="demo" in self.hand.draft, known={v.profile for v in before}
         )
 
     def open_job(self, job: str, stage: StageId = "") -> None:
@@ -237,17 +243,6 @@ class Navigation(QObject):
         """Ask for the power state, or take the question back."""
         self.asks_power = not self.asks_power
         self._ask(None)
-        self.changed.emit()
-
-    def toggle_ripple(self) -> None:
-        """Put the meter on AC for this DC point, or back."""
-        self._set_hand(wants_ripple=not self.hand.wants_ripple)
-        self.changed.emit()
-
-    def use_meter(self, meter_id: str) -> None:
-        """Change the meter whose accuracy is reckoned with."""
-        self.meter = load_meters()[meter_id]
-        self._case = None
         self.changed.emit()
 
     def skip(self) -> None:

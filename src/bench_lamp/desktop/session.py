@@ -16,6 +16,7 @@ from bench_lamp.case.calls import with_call
 from bench_lamp.case.case import Case
 from bench_lamp.desktop.asides import Asides
 from bench_lamp.desktop.describing import Describing
+from bench_lamp.desktop.fetching import Fetching
 from bench_lamp.desktop.measuring import Measuring
 from bench_lamp.desktop.navigation import Clock, utc_now
 from bench_lamp.errors import BenchLampError
@@ -29,7 +30,7 @@ from bench_lamp.views.guard import stage_of, take
 HOLD_MS = 600
 
 
-class Session(Asides, Describing, Measuring):
+class Session(Fetching, Asides, Describing, Measuring):
     """One window's work. Widgets call its verbs and redraw on `changed`."""
 
     def __init__(
@@ -37,6 +38,8 @@ class Session(Asides, Describing, Measuring):
     ) -> None:
         super().__init__(library, events, clock=clock)
         self.growing.grew.connect(self._on_grew)
+        self.journal.shortened.connect(self.add_short)
+        self.journal.at_rest.connect(self.fetch_related)
         self.growing.failed.connect(self._on_not_grown)
         self.stock_brought.connect(self._take_stock)
         self._hold = QTimer(self, singleShot=True, interval=HOLD_MS)
@@ -186,7 +189,7 @@ class Session(Asides, Describing, Measuring):
     @Slot(str)
     def _on_grew(self, profile_id: str) -> None:
         """A profile is another one now: all its jobs are folded with it anew."""
-        self.book.fold_anew(profile_id)
+        self.fetch(self.book.fold_anew(profile_id))
         self._case = None
         self.changed.emit()
 
@@ -226,6 +229,9 @@ class Session(Asides, Describing, Measuring):
     def _append(self, job: str, bodies: Sequence[Body], then: Accepted) -> None:
         if self.journal.read_only:
             self.notified.emit(*self.journal.read_only, True)
+            return
+        if found := self.elsewhere(job):
+            self.notified.emit(*found, True)
             return
         now = self.clock()
         here = job == self.job and bool(job)
@@ -284,14 +290,6 @@ class Session(Asides, Describing, Measuring):
         self._after.pop(events[-1].id, None)
         self._again = ""
         self.notified.emit(str(error), error.hint, True)
-
-    @Slot(object)
-    def keep_only(self, ids: frozenset[str]) -> None:
-        """The whole journal was read anew: what is not on the disk is not shown."""
-        self.book.keep_only(ids)
-        self._case = None
-        if self.job not in {"", *self.book.jobs()}:
-            self.go_shelf()
 
     @Slot(str)
     def on_opened(self, last_id: str) -> None:

@@ -6,6 +6,7 @@ file is left alone.
 
 import os
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSettings
 
@@ -15,6 +16,9 @@ from bench_lamp.desktop.look import SCALES, Look
 from bench_lamp.desktop.session import Session
 from bench_lamp.files import FileError, read_text
 from bench_lamp.shop.business import NO_BUSINESS, as_settings, from_settings
+
+if TYPE_CHECKING:
+    from bench_lamp.desktop.sharing import Sharing
 
 #: Bytes of the largest settings file.
 MOST_BYTES = 100_000
@@ -83,6 +87,19 @@ class Settings:
         """Return a value as text; what is a list or anything else is text that makes no sense."""
         found = self._file.value(name) if self._file is not None else None
         return "" if found is None else str(found)
+
+    def share(self, sharing: "Sharing") -> None:
+        """Have the journal shared as the file says, and keep what is said of that."""
+        sharing.name = self._value("bench") or sharing.name
+        sharing.said.connect(lambda: self._keep_sharing(sharing))
+        if address := self._value("database"):
+            sharing.join(address)
+
+    def _keep_sharing(self, sharing: "Sharing") -> None:
+        if self._file is not None:
+            self._file.setValue("database", sharing.address)
+            self._file.setValue("bench", sharing.name)
+            self._file.sync()
 
     def keep_rules(self) -> None:
         """Write the house rules at once."""

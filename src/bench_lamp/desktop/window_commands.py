@@ -57,7 +57,11 @@ def window_commands(
 
 def _journal(session: Session) -> dict[str, KeyCommand]:
     words = "Mend the journal: go on here, or save what can be read"
-    return {"journal": ("F4", words, session.journal.mend)}
+    over = "Take the open job over from another bench"
+    return {
+        "journal": ("F4", words, session.journal.mend),
+        "take-over": ("Ctrl+Shift+O", over, lambda: session.take_over()),
+    }
 
 
 def _in_job(session: Session, act: Callable[[], None]) -> Callable[[], None]:

@@ -2,7 +2,7 @@
 
 import sqlite3
 from collections.abc import Callable, Iterator
-from contextlib import closing
+from contextlib import closing, suppress
 from pathlib import Path
 from typing import Any
 
@@ -48,8 +48,7 @@ def _checked(
     connection: sqlite3.Connection, pages: str, look: Callable[[tuple[Any, ...]], SetAside | None]
 ) -> Report:
     aside: list[SetAside] = []
-    links: list[tuple[Any, ...]] = []
-    sums: dict[str, str] = {}
+    links = _Links()
     count = 0
     try:
         for row in stored_rows(connection, "NOT INDEXED"):
@@ -57,13 +56,12 @@ def _checked(
             if (found := look(row)) is not None:
                 aside.append(found)
             if len(row) > len(COLUMNS):
-                sums[as_text(row[0])] = as_text(row[-1])
-                links.append((row[0], row[1], row[-2]))
+                links.take(row)
     except DAMAGE as exc:
         pages = pages or str(exc)
     known_bad = {a.event for a in aside}
     missing: dict[str, Missing] = {}
-    for lost, altered in _followed(links, sums):
+    for lost, altered in links.wrong(connection):
         if lost is not None:
             missing.setdefault(lost.event, lost)
         if altered is not None and altered.event not in known_bad:
@@ -72,20 +70,50 @@ def _checked(
     return Report(events=count, pages=pages, aside=tuple(aside), missing=tuple(missing.values()))
 
 
-def _followed(
-    links: list[tuple[Any, ...]], sums: dict[str, str]
-) -> Iterator[tuple[Missing | None, SetAside | None]]:
-    """Yield events that others follow and that are not there, or are not what was followed."""
-    for row in links:
+class _Links:
+    """Which events are there, and which are followed: a number for each, however many there are."""
+
+    def __init__(self) -> None:
+        #: A number of id and sum for each event that was seen.
+        self._there: set[int] = set()
+        #: Follower, job, event and sum of what was followed before it was seen.
+        self._open: list[tuple[str, str, str, str]] = []
+
+    def take(self, row: tuple[Any, ...]) -> None:
+        """Take an event, and what it follows; nearly always that was seen before."""
         event, job = as_text(row[0]), as_text(row[1])
+        self._there.add(hash((event, as_text(row[-1]))))
         try:
-            parents = read_parents(as_text(row[2]))
+            parents = read_parents(as_text(row[-2]))
         except (ValueError, TypeError, RecursionError):
             # The row's own sum tells of it.
-            continue
-        for parent, known in parents:
-            if parent not in sums:
-                yield Missing(event=parent, job=job, followed_by=event), None
-            elif sums[parent] != known:
+            return
+        self._open += [
+            (event, job, parent, known)
+            for parent, known in parents
+            if hash((parent, known)) not in self._there
+        ]
+
+    def wrong(
+        self, connection: sqlite3.Connection
+    ) -> Iterator[tuple[Missing | None, SetAside | None]]:
+        """Yield events that others follow and that are not there, or are not what was followed."""
+        left = [each for each in self._open if hash(each[2:]) not in self._there]
+        here = _ids_there(connection, {parent for _, _, parent, _ in left})
+        for event, job, parent, _ in left:
+            if parent in here:
                 why = f"it is not what {event} followed"
                 yield None, SetAside(event=parent, job=job, why=why)
+            else:
+                yield Missing(event=parent, job=job, followed_by=event), None
+
+
+def _ids_there(connection: sqlite3.Connection, wanted: set[str]) -> set[str]:
+    """Return which of some ids a journal holds, as far as it can be read."""
+    found: set[str] = set()
+    if wanted:
+        with suppress(*DAMAGE):
+            for (raw,) in connection.execute("SELECT CAST(id AS BLOB) FROM event NOT INDEXED"):
+                if (name := as_text(raw)) in wanted:
+                    found.add(name)
+    return found

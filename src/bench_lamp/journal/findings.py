@@ -1,4 +1,6 @@
-"""What reading, checking and salvaging a journal brings, as plain values."""
+"""What reading, checking, sharing and salvaging a journal brings, as plain values."""
+
+from datetime import datetime
 
 from msgspec import Struct
 
@@ -11,6 +13,17 @@ class ReadEvents(Struct, frozen=True, kw_only=True):
 
     events: tuple[Event, ...] = ()
     aside: tuple[SetAside, ...] = ()
+
+
+class ToRead(Struct, frozen=True, kw_only=True):
+    """What is to be read of a journal: some jobs, or all of them but those that are here."""
+
+    #: Read these and nothing else; None for all there is.
+    jobs: tuple[str, ...] | None = None
+    #: Jobs that are here already.
+    but: frozenset[str] = frozenset()
+    #: Jobs that are read event by event although they were handed back.
+    whole: frozenset[str] = frozenset()
 
 
 class Missing(Struct, frozen=True, kw_only=True):
@@ -35,6 +48,16 @@ class Report(Struct, frozen=True, kw_only=True):
     def is_sound(self) -> bool:
         """Whether nothing is wrong."""
         return not (self.pages or self.aside or self.missing)
+
+
+class Holder(Struct, frozen=True, kw_only=True):
+    """Who has a job open, of the benches that share a journal."""
+
+    job: str
+    #: Which bench, as the server knows it, and in words: `AB, north bench`.
+    bench: str
+    who: str
+    since: datetime
 
 
 class Salvaged(Struct, frozen=True, kw_only=True):

@@ -16,14 +16,14 @@ from bench_lamp.journal.checking import pages_wrong
 from bench_lamp.journal.failures import DAMAGE, error_of
 from bench_lamp.journal.reader import WHOLE, read_only
 from bench_lamp.journal.rows import COLUMNS, JournalError, shown
+from bench_lamp.journal.schema import HEAD, REVISIONS, upgrade
 
 #: What a journal’s file is called.
 JOURNAL_NAME = "journal.sqlite"
-#: Newest schema; revisions are numbered so that newer ones sort later.
-HEAD = "0002"
-REVISIONS = ("0001", HEAD)
 #: Tables and what belongs to them; nothing else stands in a journal.
-OURS = {"event", "alembic_version"}
+OURS = {"event", "alembic_version", "digest", "about", "said"} | {
+    f"said_{name}" for name in ("data", "idx", "content", "docsize", "config")
+}
 #: What the database keeps beside a file of its own.
 _BESIDE = ("-wal", "-shm", "-journal")
 
@@ -89,7 +89,7 @@ def _revision_in(path: Path, connection: sqlite3.Connection) -> str | None:
     found = connection.execute("SELECT version_num FROM alembic_version").fetchall()
     revision = _known_revision(path, [shown(raw) for (raw,) in found])
     columns = {shown(row[1]) for row in connection.execute("PRAGMA table_info(event)")}
-    if not set(WHOLE if revision == HEAD else COLUMNS) <= columns:
+    if not set(COLUMNS if revision == REVISIONS[0] else WHOLE) <= columns:
         raise JournalError.damaged(path.name, "its columns are not those of a journal")
     return revision
 
@@ -145,22 +145,15 @@ def _bring_up(path: Path) -> Path:
 
 def _migrate(path: Path) -> None:
     """Run the migrations on a file, up to `HEAD`."""
-    from alembic import command
-    from alembic.config import Config
     from sqlalchemy import URL, create_engine
     from sqlalchemy.exc import DBAPIError
     from sqlalchemy.pool import NullPool
 
-    config = Config()
-    scripts = str(Path(__file__).with_name("migrations"))
-    # The configuration would take a percent sign of the folder's name for one of its own.
-    config.set_main_option("script_location", scripts.replace("%", "%%"))
     engine = create_engine(URL.create("sqlite", database=str(path)), poolclass=NullPool)
     try:
         with engine.connect() as connection:
             _name_the_first(connection.connection.dbapi_connection)
-            config.attributes["connection"] = connection
-            command.upgrade(config, HEAD)
+            upgrade(connection)
             connection.commit()
     except DBAPIError as exc:
         raise exc.orig if isinstance(exc.orig, sqlite3.DatabaseError) else exc from exc

@@ -2,7 +2,7 @@
 
 import json
 import sqlite3
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from contextlib import closing
 from pathlib import Path
 
@@ -88,10 +88,13 @@ def rows_of_journal(path: Path, where: str = "ORDER BY id", *values: str) -> lis
     return [tuple((v or b"").decode("utf-8", "replace") for v in row) for row in rows]
 
 
-def take_rows(connection: sqlite3.Connection, rows: Iterable[Row]) -> TakenIn:
+def take_rows(
+    connection: sqlite3.Connection, rows: Iterable[Row], then: Callable[[], object] = tuple
+) -> TakenIn:
     """Put rows that are not here yet into a journal, in one transaction: all of them or none.
 
-    Each is checked by its sum and read before; what is here already is never touched.
+    Each is checked by its sum and read before; what is here already is never touched. What is to be
+    written with them in that transaction is written by `then`.
     """
     sound: dict[str, Row] = {}
     events: dict[str, Event] = {}
@@ -107,6 +110,7 @@ def take_rows(connection: sqlite3.Connection, rows: Iterable[Row]) -> TakenIn:
     marks = ", ".join("?" * len(WHOLE))
     with connection:
         connection.executemany(f"INSERT INTO event ({', '.join(WHOLE)}) VALUES ({marks})", new)
+        then()
     conflicts = tuple(sorted(i for i, s in here.items() if s != sound[i][-1]))
     return TakenIn(
         added=tuple(events[row[0]] for row in new),

@@ -22,7 +22,10 @@ LOCKED_S = 0.3
 SQLITE = sqlite3.sqlite_version
 #: Events that are read before the window is painted.
 FIRST = 2000
-_CLOSED = "SELECT job FROM event WHERE kind IN ('job closed', 'job withdrawn')"
+_OPEN = (
+    "SELECT job FROM event WHERE kind = 'job opened' "
+    "EXCEPT SELECT job FROM event WHERE kind IN ('job closed', 'job withdrawn')"
+)
 #: Columns of the second schema; those of a journal that is not brought up to date yet are fewer.
 WHOLE = (*COLUMNS, "parents", "sum")
 
@@ -46,34 +49,30 @@ class JournalReader(Struct, frozen=True):
 
     def jobs(self) -> tuple[str, ...]:
         """Return the names of all jobs, the newest first."""
-        return tuple(job for job, _, _ in self._sizes())
+        return tuple(job for job, _ in self._sizes())
 
-    def first_events(self) -> tuple[ReadEvents, tuple[str, ...]]:
-        """Return what the shelf shows first, and the jobs that are still to be read.
+    def first_events(self) -> tuple[ReadEvents, frozenset[str]]:
+        """Return what the shelf shows first, and of which jobs that is.
 
         First are the jobs that are not closed, the newest before the older ones, as long as they
         have no more than `FIRST` events together.
         """
         count = 0
         first: list[str] = []
-        later: list[str] = []
-        for job, size, is_open in self._sizes():
-            fits = is_open and count + size <= FIRST
-            count += size if fits else 0
-            (first if fits else later).append(job)
-        return self.events_of(first), tuple(later)
+        for job, size in self._sizes(f"WHERE job IN ({_OPEN})"):
+            if count + size <= FIRST:
+                count += size
+                first.append(job)
+        return self.events_of(first), frozenset(first)
 
-    def _sizes(self) -> list[tuple[str, int, bool]]:
-        """Return each job, how many events it has, and whether it is open; those first, by age."""
+    def _sizes(self, where: str = "") -> list[tuple[str, int]]:
+        """Return jobs and how many events each has, the newest first."""
         if not self._is_there():
             return []
-        is_open = f"job NOT IN ({_CLOSED})"
-        query = (
-            f"SELECT job, count(*), {is_open} FROM event GROUP BY job ORDER BY 3 DESC, max(id) DESC"
-        )
+        query = f"SELECT job, count(*) FROM event {where} GROUP BY job ORDER BY max(id) DESC"
         with self._connection() as connection:
             rows = connection.execute(query).fetchall()
-        return [(as_text(raw), int(size), bool(is_open)) for raw, size, is_open in rows]
+        return [(as_text(raw), int(size)) for raw, size in rows]
 
     def events_of(self, jobs: Iterable[str]) -> ReadEvents:
         """Return the events of some jobs in the order of their ids."""

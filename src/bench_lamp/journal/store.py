@@ -2,7 +2,7 @@
 
 import sqlite3
 from collections.abc import Iterable
-from contextlib import closing
+from contextlib import closing, suppress
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any, Self
@@ -13,11 +13,14 @@ from sqlalchemy.exc import DatabaseError, DBAPIError
 from sqlalchemy.pool import StaticPool
 
 from bench_lamp.journal.events import Event
-from bench_lamp.journal.failures import error_of
+from bench_lamp.journal.failures import DAMAGE, error_of
 from bench_lamp.journal.lock import WriterLock
 from bench_lamp.journal.making import JOURNAL_NAME, make_ready
 from bench_lamp.journal.merging import Row, TakenIn, take_rows
 from bench_lamp.journal.rows import JournalError, is_id, to_row
+from bench_lamp.journal.search import begin_anew, catch_up
+from bench_lamp.journal.shorts import KeptShort, keep_shorts
+from bench_lamp.journal.spool import Mark, mark_sent, receive
 from bench_lamp.journal.sums import Parent, read_parents
 from bench_lamp.journal.tables import event_table
 
@@ -121,6 +124,54 @@ class JournalStore:
             raise error_of(self.path, exc) from exc
         self._heads.clear()
         return found
+
+    def receive(self, server: str, rows: Iterable[Row], seq: int) -> TakenIn:
+        """Take a server's events in, up to the one with number `seq` of its turn.
+
+        Raises
+        ------
+        JournalError
+            When they cannot be stored; then none is, and they are asked for again.
+        """
+        self._refuse_moved()
+        try:
+            with closing(sqlite3.connect(self.path)) as connection:
+                _durable(connection, None)
+                found = receive(connection, server, rows, seq)
+        except sqlite3.DatabaseError as exc:
+            raise error_of(self.path, exc) from exc
+        self._heads.clear()
+        return found
+
+    def mark_sent(self, mark: Mark) -> None:
+        """Keep that a server has the events up to a row; where that cannot be kept, they are sent again."""
+        with suppress(*DAMAGE), closing(self._beside()) as connection:
+            mark_sent(connection, mark)
+
+    def index_words(self, *, anew: bool = False) -> int:
+        """Take some more events into the index of words; return how many, 0 when it holds them all.
+
+        It is begun `anew` where it is damaged; one that cannot be written stays as it is.
+        """
+        try:
+            with closing(self._beside()) as connection:
+                if anew:
+                    begin_anew(connection)
+                return catch_up(connection)
+        except DAMAGE:
+            return 0
+
+    def keep_shorts(self, rows: Iterable[KeptShort]) -> None:
+        """Keep jobs in short beside the events; where they cannot be kept, they are made anew next time."""
+        with suppress(*DAMAGE), closing(self._beside()) as connection:
+            keep_shorts(connection, rows)
+
+    def _beside(self) -> sqlite3.Connection:
+        """Return a connection for what is only derived: a power cut may take the last of it."""
+        connection = sqlite3.connect(self.path)
+        _durable(connection, None)
+        connection.execute("PRAGMA synchronous=NORMAL")
+        return connection
 
     def fold_in(self) -> None:
         """Move what stands in the write-ahead file into the journal itself: then its copy is whole.

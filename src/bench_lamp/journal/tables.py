@@ -19,3 +19,13 @@ event_table = Table(
     Index("event_of_job", "job", "id"),
     Index("event_of_kind", "kind", "job"),
 )
+
+#: A job in short, as it was after its event `last`; worked out anew where `form` is another.
+digest_table = Table(
+    "digest",
+    metadata,
+    Column("job", String(80), primary_key=True),
+    Column("last", String(36), nullable=False),
+    Column("form", String(40), nullable=False),
+    Column("body", Text, nullable=False),
+)

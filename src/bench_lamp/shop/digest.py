@@ -9,7 +9,9 @@ from msgspec import Struct, field
 
 from bench_lamp.board import Profile
 from bench_lamp.journal import JobState
+from bench_lamp.journal.memory_events import PracticeSaid
 from bench_lamp.shop.cures import Repair, repairs_of
+from bench_lamp.shop.stock import StockMove, moves_of
 from bench_lamp.units import Band
 
 #: Pauses longer than this are no work, in minutes; the last entry before one counts a little.
@@ -47,6 +49,10 @@ class Digest(Struct, frozen=True, kw_only=True):
     mains: str = ""
     #: Whether the board works, as far as anybody said: proved, or the complaint gone.
     healthy: bool = False
+    #: What went into the shop's drawers and out of them.
+    stock: tuple[StockMove, ...] = ()
+    #: Readings that were said to be right here.
+    right_here: tuple[PracticeSaid, ...] = ()
 
 
 def digest_of(state: JobState, profile: Profile | None) -> Digest:
@@ -75,6 +81,8 @@ def digest_of(state: JobState, profile: Profile | None) -> Digest:
         open_ends=tuple(f"{e.target} {e.what}" for e in state.open_ends),
         mains=state.mains.get("selector", ""),
         healthy=healthy,
+        stock=moves_of(state),
+        right_here=state.right_here,
     )
 
 

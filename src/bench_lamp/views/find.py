@@ -9,7 +9,7 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.cold_list import cold_items
 from bench_lamp.case.selftest_list import selftest_items
 from bench_lamp.journal.events import StageId
-from bench_lamp.journal.search import Hit
+from bench_lamp.journal.words import Hit
 from bench_lamp.stages import STAGES, key_of
 from bench_lamp.views.shelf import ShelfCard
 

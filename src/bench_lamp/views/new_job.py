@@ -5,9 +5,9 @@ from collections.abc import Iterable, Mapping, Sequence
 
 from bench_lamp.board import Profile
 from bench_lamp.cards.card import Accepted, Answer, Asked, Card, Choice, Entry, Refused
-from bench_lamp.journal import JobState
 from bench_lamp.journal.events import JobOpened
 from bench_lamp.journal.open_events import KindCorrected
+from bench_lamp.views.shelf import Visit
 
 _TAG = re.compile(r"[A-Za-z0-9][A-Za-z0-9._-]{0,39}")
 
@@ -15,7 +15,7 @@ _TAG = re.compile(r"[A-Za-z0-9][A-Za-z0-9._-]{0,39}")
 def new_job_card(
     draft: Mapping[str, str],
     profiles: Sequence[Profile],
-    visits: Mapping[str, Sequence[JobState]],
+    visits: Mapping[str, Sequence[Visit]],
     notes: Sequence[str] = (),
     *,
     hides_demo: bool = False,
@@ -99,20 +99,20 @@ LONGEST_NAME = 60
 SHOWN = 6
 
 
-def _ordered(profiles: Sequence[Profile], before: Sequence[JobState]) -> list[Profile]:
-    known = before[-1].profile_id if before else ""
+def _ordered(profiles: Sequence[Profile], before: Sequence[Visit]) -> list[Profile]:
+    known = before[-1].profile if before else ""
     return sorted(profiles, key=lambda p: p.id != known)
 
 
-def _note(profile: Profile, before: Sequence[JobState]) -> str:
-    return "as last time" if before and profile.id == before[-1].profile_id else profile.maker
+def _note(profile: Profile, before: Sequence[Visit]) -> str:
+    return "as last time" if before and profile.id == before[-1].profile else profile.maker
 
 
 def take_profile(
     text: str,
     draft: Mapping[str, str],
     profiles: Sequence[Profile],
-    visits: Mapping[str, Sequence[JobState]],
+    visits: Mapping[str, Sequence[Visit]],
 ) -> Answer:
     """Take the kind of board by some words of its name, its id or its maker; nothing takes the first."""
     ordered = _ordered(profiles, visits.get(draft["tag"], ()))
@@ -137,7 +137,7 @@ def take(
     text: str,
     draft: Mapping[str, str],
     profiles: Sequence[Profile],
-    visits: Mapping[str, Sequence[JobState]],
+    visits: Mapping[str, Sequence[Visit]],
 ) -> Answer:
     """Take the tag of a new job, then its kind of board."""
     if not draft.get("tag"):
@@ -169,7 +169,7 @@ def _named(draft: Mapping[str, str], name: str) -> dict[str, str]:
     return {**draft, "profile": "", "name": name[:LONGEST_NAME]}
 
 
-def take_tag(text: str, visits: Mapping[str, Sequence[JobState]]) -> Answer:
+def take_tag(text: str, visits: Mapping[str, Sequence[Visit]]) -> Answer:
     """Take the tag; a board that stands open on the bench gets no second job."""
     tag = text.strip().upper()
     if not _TAG.fullmatch(tag):
@@ -177,7 +177,7 @@ def take_tag(text: str, visits: Mapping[str, Sequence[JobState]]) -> Answer:
             what=f"“{text.strip()[:24]}” is no tag",
             mend="Letters, figures, point and dash; no spaces.",
         )
-    if any(state.closed_at is None for state in visits.get(tag, ())):
+    if any(visit.is_open for visit in visits.get(tag, ())):
         return Refused(what=f"{tag} is on the bench already", mend="Open it from the shelf.")
     return Accepted(draft={"tag": tag})
 

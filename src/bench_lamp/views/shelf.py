@@ -4,6 +4,7 @@ from collections.abc import Iterable, Mapping
 from datetime import UTC, datetime
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from bench_lamp.case.case import Case
 from bench_lamp.case.remembered_jobs import done_words
@@ -48,6 +49,8 @@ class ShelfCard(Struct, frozen=True, kw_only=True):
     profile: str = ""
     closed_at: datetime | None = None
     proved: bool = False
+    #: What is found of it, in small letters, where that was made once.
+    texts: str = ""
 
 
 def shelf_card(case: Case, now: datetime | None = None) -> ShelfCard:
@@ -62,7 +65,8 @@ def shelf_card(case: Case, now: datetime | None = None) -> ShelfCard:
     logged = next(read, None)
     last = tile(case, logged) if logged else None
     mains = case.mains
-    advice = case.last_visit.advice if case.last_visit else ()
+    before = case.shop.visits()
+    advice = before[-1].advice if before else ()
     return ShelfCard(
         job=state.job,
         tag=state.tag,
@@ -78,7 +82,7 @@ def shelf_card(case: Case, now: datetime | None = None) -> ShelfCard:
         stop=mains.reason if mains.stops_the_wake_up else "",
         is_closed=state.closed_at is not None,
         opened_at=state.opened_at,
-        visits=len(case.visits),
+        visits=len(before),
         advice=advice[-1] if advice else "",
         place=place,
         why=why,
@@ -93,6 +97,7 @@ def digest_card(digest: Digest, board: str) -> ShelfCard:
     """Return the shelf's view of a job that was handed back, from what the shop remembers of it."""
     closed = datetime.fromtimestamp(digest.closed, UTC)
     done = done_words(digest) if digest.repairs else "no part"
+    step = "handed back" + ("" if digest.proved else ", not proved")
     return ShelfCard(
         job=digest.job,
         tag=digest.tag,
@@ -102,7 +107,7 @@ def digest_card(digest: Digest, board: str) -> ShelfCard:
         last_text="",
         last_verdict="",
         last_detail="",
-        next_step="handed back" + ("" if digest.proved else ", not proved"),
+        next_step=step,
         power_is_live=False,
         is_power_unsure=False,
         stop="",
@@ -116,6 +121,7 @@ def digest_card(digest: Digest, board: str) -> ShelfCard:
         profile=digest.profile,
         closed_at=closed,
         proved=digest.proved,
+        texts=f"{digest.job} {board} {digest.complaint} {step} {done}".lower(),
     )
 
 
@@ -146,13 +152,38 @@ def _shown(case: Case, now: datetime | None) -> ShelfCard:
 
 
 def shelf(
-    cases: Iterable[Case], done: Iterable[ShelfCard] = (), *, now: datetime | None = None
+    cases: Iterable[Case],
+    done: Iterable[ShelfCard] = (),
+    *,
+    now: datetime | None = None,
+    elsewhere: Mapping[str, str] | None = None,
 ) -> tuple[ShelfCard, ...]:
-    """Return the shelf: what needs somebody, what waits, what is done; the newest of each first."""
-    cards = sorted((*(_shown(s, now) for s in cases), *done), key=lambda c: c.job)
-    cards.sort(key=_newest, reverse=True)
+    """Return the shelf: what needs somebody, what waits, what is done; the newest of each first.
+
+    Those that are done come in that order already. Jobs that somebody has open on another bench are
+    `elsewhere`, with who that is.
+    """
+    cards = newest_first(_placed(_shown(s, now), elsewhere or {}) for s in cases)
     order = tuple(ShelfPlace)
-    return tuple(sorted(cards, key=lambda c: order.index(c.place)))
+    placed = sorted(cards, key=lambda c: order.index(c.place))
+    ready = tuple(done)
+    at = next((n for n, c in enumerate(placed) if c.place is ShelfPlace.DONE), len(placed))
+    last = newest_first((*placed[at:], *ready)) if placed[at:] else ready
+    return (*placed[:at], *last)
+
+
+def _placed(card: ShelfCard, elsewhere: Mapping[str, str]) -> ShelfCard:
+    """Return a card as it is here: what another bench works on waits for that bench."""
+    who = elsewhere.get(card.job)
+    if who is None or card.place is ShelfPlace.DONE:
+        return card
+    why = f"Open at {who}. {card.why or card.next_step}"
+    return replace(card, place=ShelfPlace.WAITS, why=why, word="elsewhere")
+
+
+def newest_first(cards: Iterable[ShelfCard]) -> tuple[ShelfCard, ...]:
+    """Return cards by when they were handed back, or else began."""
+    return tuple(sorted(sorted(cards, key=lambda c: c.job), key=_newest, reverse=True))
 
 
 def _newest(card: ShelfCard) -> float:
@@ -163,26 +194,45 @@ def _newest(card: ShelfCard) -> float:
 def matching(cards: Iterable[ShelfCard], words: str) -> tuple[ShelfCard, ...]:
     """Return the cards that hold every word typed, in any of their texts."""
     wanted = words.lower().split()
-    return tuple(
-        card
-        for card in cards
-        if all(
-            w in f"{card.job} {card.board} {card.complaint} {card.next_step} {card.why}".lower()
-            for w in wanted
-        )
+    if not wanted:
+        return tuple(cards)
+    return tuple(card for card in cards if all(w in _texts_of(card) for w in wanted))
+
+
+def _texts_of(card: ShelfCard) -> str:
+    return (
+        card.texts
+        or f"{card.job} {card.board} {card.complaint} {card.next_step} {card.why}".lower()
     )
 
 
-def by_tag(states: Mapping[str, JobState]) -> dict[str, tuple[JobState, ...]]:
+class Visit(Struct, frozen=True, kw_only=True):
+    """One job of a board, as a new one asks after it."""
+
+    #: Id of its first event: orders the visits, whatever a clock said.
+    first: str
+    profile: str
+    is_open: bool
+
+
+def by_tag(
+    states: Iterable[JobState], digests: Iterable[Digest] = ()
+) -> dict[str, tuple[Visit, ...]]:
     """Return the jobs of each board in the order of the visits.
 
     By the ids of their first events, which never go backwards: a clock that was wrong for a day
     puts no visit into another place.
     """
-    found: dict[str, list[JobState]] = {}
-    for state in sorted((s for s in states.values() if not s.is_withdrawn), key=first_id):
-        found.setdefault(state.tag, []).append(state)
-    return {tag: tuple(visits) for tag, visits in found.items()}
+    found: dict[str, list[Visit]] = {}
+    for digest in digests:
+        visit = Visit(first=digest.first, profile=digest.profile, is_open=False)
+        found.setdefault(digest.tag, []).append(visit)
+    for state in states:
+        if not state.is_withdrawn:
+            is_open = state.closed_at is None
+            visit = Visit(first=first_id(state), profile=state.profile_id, is_open=is_open)
+            found.setdefault(state.tag, []).append(visit)
+    return {tag: tuple(sorted(v, key=lambda v: v.first)) for tag, v in found.items()}
 
 
 def first_id(state: JobState) -> str:

@@ -1,11 +1,11 @@
-"""The search in a thread of its own: the index is made and asked there, never in the window's."""
+"""The search in a thread of its own: never in the window's."""
 
 import logging
 from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal, Slot
 
-from bench_lamp.journal.search import SearchIndex
+from bench_lamp.journal.search import find
 
 log = logging.getLogger(__name__)
 
@@ -15,11 +15,12 @@ class SearchWorker(QObject):
 
     #: Words that were looked for, and the events that hold them.
     answered = Signal(str, object)
+    #: The index of words is damaged.
+    damaged = Signal()
 
-    def __init__(self, folder: Path) -> None:
+    def __init__(self, journal: Path) -> None:
         super().__init__()
-        self._folder = folder
-        self._index: SearchIndex | None = None
+        self._journal = journal
         #: What is being typed now: older words are passed over.
         self.wanted = ""
 
@@ -29,19 +30,8 @@ class SearchWorker(QObject):
         if words != self.wanted:
             return
         try:
-            from bench_lamp.journal.store import FILE_NAME
-
-            if self._index is None:
-                self._index = SearchIndex(self._folder, self._folder / FILE_NAME)
-            self._index.catch_up()
-            found = self._index.find(words)
+            found = find(self._journal, words, on_damage=self.damaged.emit)
         except Exception:  # whatever the index holds, its asker gets an answer
             log.exception("the search failed")
             found = ()
         self.answered.emit(words, found)
-
-    @Slot()
-    def end(self) -> None:
-        """Let go of the index."""
-        if self._index is not None:
-            self._index.close()

@@ -12,6 +12,9 @@ from bench_lamp.journal import Event
 from bench_lamp.journal.rows import JournalError
 
 if TYPE_CHECKING:
+    from bench_lamp.journal.merging import Row
+    from bench_lamp.journal.shorts import KeptShort
+    from bench_lamp.journal.spool import Mark
     from bench_lamp.journal.store import JournalStore
 
 #: After so long without an entry the journal file is made whole, in milliseconds.
@@ -39,6 +42,9 @@ class StoreWorker(QObject):
     looked = Signal(object, object)
     #: What came of taking another bench's events in: a `TakenIn`.
     taken = Signal(object)
+    #: Events of the shop's server are on the disk: a `TakenIn`; and what it said is kept.
+    shared = Signal(object)
+    shared_kept = Signal()
     #: A backup is in place; the name of the folder with what was here before.
     restored = Signal(str)
     #: These events were not written: the error, and the events.
@@ -87,6 +93,7 @@ class StoreWorker(QObject):
             self._refuse(_unexpected(exc))
         else:
             self._is_moved = False
+            self._idle().start(IDLE_MS)
             last, self._first = self._first[-1].id if self._first else self._store.last_id, ()
             self.opened.emit(last)
 
@@ -136,21 +143,55 @@ class StoreWorker(QObject):
             self.failed.emit(_unexpected(exc), events)
         else:
             self.appended.emit(events)
-            self._idle().start()
+            self._idle().start(IDLE_MS)
 
     def _idle(self) -> QTimer:
         """Return the timer that ends when nothing was said for a moment; it lives in this thread."""
         if self._timer is None:
             self._timer = QTimer(self)
             self._timer.setSingleShot(True)
-            self._timer.setInterval(IDLE_MS)
             self._timer.timeout.connect(self._fold_in)
         return self._timer
 
     @Slot()
     def _fold_in(self) -> None:
+        if self._store is None:
+            return
+        if self._store.index_words():
+            # A lot at a time: an entry comes in between.
+            self._idle().start(0)
+            return
+        self._store.fold_in()
+
+    @Slot(object)
+    def mark_sent(self, mark: "Mark") -> None:
+        """Keep how far the shop's server has this journal; `shared_kept` follows."""
         if self._store is not None:
-            self._store.fold_in()
+            self._store.mark_sent(mark)
+            self.shared_kept.emit()
+
+    @Slot(str, object, object)
+    def receive(self, server: str, rows: "tuple[Row, ...]", seq: int) -> None:
+        """Take events of the shop's server in; `shared` and `shared_kept` follow, or neither: it asks again."""
+        try:
+            if self._store is not None:
+                self.shared.emit(self._store.receive(server, rows, seq))
+                self.shared_kept.emit()
+                self._idle().start(IDLE_MS)
+        except BenchLampError as exc:
+            self.told.emit(str(exc), exc.hint, True)
+
+    @Slot()
+    def index_anew(self) -> None:
+        """Make the index of words anew: it was found damaged."""
+        if self._store is not None and self._store.index_words(anew=True):
+            self._idle().start(0)
+
+    @Slot(object)
+    def keep_shorts(self, rows: "tuple[KeptShort, ...]") -> None:
+        """Keep jobs in short beside the events."""
+        if self._store is not None:
+            self._store.keep_shorts(rows)
 
     @Slot()
     def end(self) -> None:
