@@ -56,6 +56,7 @@ def test_a_job_that_is_open_elsewhere_says_by_whom_and_is_taken_over(two_benches
     south.wait(lambda: JOB in south.session.open_elsewhere)
     assert "at north" in south.session.shelf()[0].why
     south.session.open_job(JOB)
+    assert south.session.journal.line.startswith(f"{JOB} is open at north")
     south.session.say((Note(text="mine"),))
     south.settle()
     assert south.said.startswith(f"{JOB} is open at north, since "), south.said
@@ -63,6 +64,7 @@ def test_a_job_that_is_open_elsewhere_says_by_whom_and_is_taken_over(two_benches
     south.shortcut("Ctrl+Shift+O")
     north.wait(lambda: north.said.startswith(f"south has taken {JOB} over"))
     south.wait(lambda: south.session.elsewhere(JOB) is None)
+    assert south.session.journal.line == ""
     south.session.say((Note(text="mine"),))
     north.wait(lambda: notes(north) == ("mine",))
     north.session.say((Note(text="no longer"),))

@@ -1,6 +1,6 @@
 """The long run: thousands of damaged files and journals, kills, and actions in the window.
 
-    python -m tests.hostile --files 10000 --journals 5000 --kills 1000 --actions 50000
+    python -m tests.hostile --files 10000 --journals 5000 --kills 1000 --shared-kills 200 --actions 50000
 
 Each attack says how many it tried and what went wrong; the exit status is 1 when anything did.
 """
@@ -14,10 +14,13 @@ import tempfile
 import time
 from pathlib import Path
 
-from tests.hostile import files, journals, kills
+from tests.hostile import files, journals, kills, shared_kills
 from tests.hostile.tally import Tally
 
-ATTACKS = {"files": files.attack, "journals": journals.attack, "kills": kills.attack}
+ATTACKS = {
+    "files": files.attack, "journals": journals.attack, "kills": kills.attack,
+    "shared-kills": shared_kills.attack,
+}  # fmt: skip
 #: Actions of one run in the window.
 ACTIONS = 90
 
@@ -47,7 +50,7 @@ def main() -> int:
     wanted = parser.parse_args()
     wrong = 0
     for name, attack in ATTACKS.items():
-        count = getattr(wanted, name)
+        count = getattr(wanted, name.replace("-", "_"))
         if count:
             start = time.monotonic()
             with tempfile.TemporaryDirectory(prefix="bench-lamp-hostile-") as folder:

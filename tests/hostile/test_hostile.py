@@ -1,7 +1,8 @@
 """A short run of each attack; `python -m tests.hostile` is the long one, with its counts."""
 
 import pytest
-from tests.hostile import files, journals, kills
+from tests.hostile import files, journals, kills, shared_kills
+from tests.postgres import MISSING
 
 
 @pytest.mark.timeout(300)
@@ -11,8 +12,12 @@ from tests.hostile import files, journals, kills
         pytest.param(files.attack, 250, id="files"),
         pytest.param(journals.attack, 150, id="journals"),
         pytest.param(kills.attack, 24, id="kills"),
+        pytest.param(
+            shared_kills.attack, 16, id="shared-kills",
+            marks=pytest.mark.skipif(bool(MISSING), reason=MISSING),
+        ),
     ],
-)
+)  # fmt: skip
 def test_nothing_breaks_and_nothing_is_lost_in_silence(tmp_path, attack, count):
     tally = attack(count, 1, tmp_path)
     assert tally.count == count

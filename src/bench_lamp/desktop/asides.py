@@ -27,6 +27,8 @@ class Asides(_Base):
     who = ""
     #: Photographs of a job that are asked about, one after the other.
     photos: "tuple[tuple[str, KeptPhoto], ...]" = ()
+    #: What the jobs of a kind taught, and of which kind and how many that was.
+    _taught: "tuple[tuple[str, str, int], Taught | None] | None" = None
     #: The folder that is watched for photographs; empty for none.
     watched = ""
 
@@ -75,7 +77,11 @@ class Asides(_Base):
         """Return what the shop's jobs on a kind of board taught; None before any."""
         from bench_lamp.views.bench import taught
 
-        return taught(picked.board, self.book.memory.of_kind(picked.profile))
+        # At each letter that is typed on the shelf: counted again only when a job came or went.
+        of = (picked.profile, picked.board, self.book.memory.version)
+        if self._taught is None or self._taught[0] != of:
+            self._taught = (of, taught(picked.board, self.book.memory.of_kind(picked.profile)))
+        return self._taught[1]
 
     def ask(self, asked: Asked) -> None:
         """Ask one question in place."""

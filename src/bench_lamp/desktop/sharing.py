@@ -6,7 +6,13 @@ from bench_lamp.desktop.session import Session
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal.findings import Holder
 from bench_lamp.journal.merging import TakenIn
-from bench_lamp.views.sharing_words import held_words, lost_line, refused_words, taken_over_words
+from bench_lamp.views.sharing_words import (
+    held_line,
+    held_words,
+    lost_line,
+    refused_words,
+    taken_over_words,
+)
 
 
 class Sharing(QObject):
@@ -23,7 +29,7 @@ class Sharing(QObject):
         self._session, self._bench = session, bench
         #: What this bench is called on the others; where the server is, empty for none.
         self.name, self.address = name, ""
-        self.is_joined = False
+        self.is_joined, self._lost = False, ""
         self._holders: dict[str, Holder] = {}
         self._told: tuple[str, str] = ("", "")
         session.changed.connect(self._tell)
@@ -31,9 +37,9 @@ class Sharing(QObject):
 
     def join(self, address: str) -> None:
         """Work with a server from now on; without an address, with none."""
-        self.address = address
-        self._set_line("")
+        self.address, self._lost = address, ""
         self.is_joined, self._holders, self._told = False, {}, ("", "")
+        self._show_line()
         self.join_requested.emit(address)
         self._session.changed.emit()
 
@@ -71,6 +77,7 @@ class Sharing(QObject):
         """Tell the server which job is open here, when that is another one or somebody else's."""
         if not self.address:
             return
+        self._show_line()
         now = (self._session.job, self._who)
         if now != self._told:
             self._told = now
@@ -79,14 +86,14 @@ class Sharing(QObject):
     @Slot(str)
     def on_joined(self, _identity: str) -> None:
         """The server answers."""
-        self.is_joined = True
-        self._set_line("")
+        self.is_joined, self._lost = True, ""
+        self._show_line()
 
     @Slot(object, int)
     def on_lost(self, error: BenchLampError, waiting: int) -> None:
         """The server does not answer: what is entered waits here."""
-        self.is_joined = False
-        self._set_line(lost_line(error, waiting))
+        self.is_joined, self._lost = False, lost_line(error, waiting)
+        self._show_line()
 
     @Slot(object)
     def on_held(self, holders: tuple[Holder, ...]) -> None:
@@ -107,7 +114,10 @@ class Sharing(QObject):
         """Other benches' events are on the disk: show them."""
         self._session.take_shared(found)
 
-    def _set_line(self, line: str) -> None:
+    def _show_line(self) -> None:
+        """Say above everything that the server is away, or that another bench has the open job."""
+        holder = self.holder_of(self._session.job)
+        line = self._lost or (held_line(holder) if holder is not None else "")
         if self._session.journal.sharing_line != line:
             self._session.journal.sharing_line = line
             self._session.journal.changed.emit()

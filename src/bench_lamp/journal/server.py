@@ -166,10 +166,9 @@ class JournalServer:
 
     def close(self) -> None:
         """Let go of the connection."""
-        try:
-            self._connection.close()
-        except SQLAlchemyError:
-            self._connection.invalidate()
+        # Without a word to a server that may be gone: nothing is under way.
+        self._connection.invalidate()
+        self._connection.close()
         self._engine.dispose()
 
     def _driver(self) -> Any:
@@ -278,7 +277,8 @@ def server_error(exc: Exception) -> JournalError:
     """Say what a failure of the server means; an address, which may hold a password, is not in it."""
     orig = exc.orig if isinstance(exc, DBAPIError) and exc.orig else exc
     lines = str(orig).strip().splitlines()
-    why = lines[0][:160] if lines else type(orig).__name__
+    # Where it was looked for stands in the setting: what it came to is what is to be known.
+    why = lines[0].rpartition(" failed: ")[2][:160] if lines else type(orig).__name__
     has_refused = isinstance(exc, DBAPIError) and not isinstance(
         exc, OperationalError | InterfaceError
     )

@@ -1,5 +1,6 @@
 """The bench and its shelf: which jobs stand where, under headings, and what the shop's jobs taught."""
 
+import itertools
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 
@@ -13,6 +14,8 @@ from bench_lamp.views.shelf_places import ShelfPlace
 
 #: Done jobs that are shown unless somebody looks for others; and how long they are of this week.
 MOST_DONE, WEEK = 5, timedelta(days=7)
+#: And no more than these of those that were found: more words find fewer.
+MOST_FOUND = 40
 #: Parts that are named of what the shop's jobs taught.
 MOST_TAUGHT = 5
 
@@ -37,22 +40,25 @@ class Taught(Struct, frozen=True, kw_only=True):
 def groups(
     cards: Sequence[ShelfCard], now: datetime, *, is_searched: bool
 ) -> tuple[ShelfGroup, ...]:
-    """Return the jobs under their headings; of those that are done the last ones, unless one looks for them."""
+    """Return the jobs, which come in the order of the shelf, under their headings.
+
+    Of those that are done the last ones are shown, or those that somebody looks for.
+    """
     found = []
-    for place in ShelfPlace:
-        own = tuple(c for c in cards if c.place is place)
-        shown = own if is_searched or place is not ShelfPlace.DONE else own[:MOST_DONE]
-        if own:
-            found.append(ShelfGroup(title=place.value, sub=_sub(place, own, now), cards=shown))
+    of_place = {place: tuple(own) for place, own in itertools.groupby(cards, lambda c: c.place)}
+    for place, own in of_place.items():
+        most = MOST_FOUND if is_searched else MOST_DONE if place is ShelfPlace.DONE else len(own)
+        found.append(ShelfGroup(title=place.value, sub=_sub(place, own, now), cards=own[:most]))
     return tuple(found)
 
 
 def _sub(place: ShelfPlace, cards: tuple[ShelfCard, ...], now: datetime) -> str:
     if place is not ShelfPlace.DONE:
         return f"{len(cards)}"
-    week = [c for c in cards if c.closed_at is not None and now - c.closed_at < WEEK]
+    # The newest come first.
+    this_week = itertools.takewhile(lambda c: c.closed_at and now - c.closed_at < WEEK, cards)
     unproved = sum(not c.proved for c in cards[:MOST_DONE])
-    words = f"{len(cards)} in all, {len(week)} this week"
+    words = f"{len(cards)} in all, {sum(1 for _ in this_week)} this week"
     return f"{words}, {unproved} of these not proved" if unproved else words
 
 
@@ -64,7 +70,7 @@ def taught(board: str, digests: Sequence[Digest]) -> Taught | None:
     top = max(f.count for f in fails)
     return Taught(
         title="What these boards taught",
-        sub=f"{len(digests)} jobs on {board}",
+        sub=f"{len(digests)} job{'s' if len(digests) > 1 else ''} on {board}",
         rows=tuple((f.part, f"{f.count} of {f.jobs}", f.count / top) for f in fails),
     )
 

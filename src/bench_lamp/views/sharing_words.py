@@ -11,6 +11,14 @@ def lost_line(error: BenchLampError, waiting: int) -> str:
     return f"{error}. What is entered is kept here and sent when it answers. {count} to be sent."
 
 
+def held_line(holder: Holder) -> str:
+    """Say that another bench has the open job, while it is looked at here."""
+    return (
+        f"{holder.job} is open at {holder.who}, since {local(holder.since, '%H:%M')}: "
+        "here it can be looked at. Ctrl+Shift+O takes it over; ask there first, the board may be live."
+    )
+
+
 def refused_words(holder: Holder) -> tuple[str, str]:
     """Say that another bench has a job open, and the way to have it here."""
     return (

@@ -196,14 +196,14 @@ def matching(cards: Iterable[ShelfCard], words: str) -> tuple[ShelfCard, ...]:
     wanted = words.lower().split()
     if not wanted:
         return tuple(cards)
-    return tuple(card for card in cards if all(w in _texts_of(card) for w in wanted))
+    found = tuple(cards)
+    for word in wanted:
+        found = tuple(card for card in found if word in (card.texts or _texts_of(card)))
+    return found
 
 
 def _texts_of(card: ShelfCard) -> str:
-    return (
-        card.texts
-        or f"{card.job} {card.board} {card.complaint} {card.next_step} {card.why}".lower()
-    )
+    return f"{card.job} {card.board} {card.complaint} {card.next_step} {card.why}".lower()
 
 
 class Visit(Struct, frozen=True, kw_only=True):
