@@ -50,6 +50,19 @@ def test_what_one_bench_enters_stands_on_the_other_within_a_second(two_benches):
     assert time.monotonic() - began < 2.0, "a busy machine: it is told at once"
 
 
+def test_what_is_on_the_server_is_found_before_it_came_here(two_benches, shop_database):
+    north, south = two_benches
+    begin(north)
+    north.session.say((Note(text="Kühlkörper loose"),))
+    north.settle()
+    south.wait(lambda: JOB in south.session.book.jobs())
+    south.bench.searcher._journal = south.bench.journal.with_name("none.sqlite")
+    told = []
+    south.session.said_found.connect(lambda words, hits: told.append([h.text for h in hits]))
+    south.session.look_for("kuhl loo")
+    south.wait(lambda: told == [["Kühlkörper loose"]])
+
+
 def test_a_job_that_is_open_elsewhere_says_by_whom_and_is_taken_over(two_benches):
     north, south = two_benches
     begin(north)

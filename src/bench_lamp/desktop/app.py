@@ -105,6 +105,7 @@ class Bench:
         self.sharing, self.sharer, thread = share(self.session, self.worker, self.journal)
         self.others = (*self.others, thread)
         thread.start(QThread.Priority.LowPriority)
+        self.sharing.answers_at.connect(lambda address: setattr(self.searcher, "address", address))
         if self.settings is not None:
             self.settings.share(self.sharing)
 

@@ -21,6 +21,8 @@ class Sharing(QObject):
     #: For the sharing's thread: an address, empty for none; the open job, who, and whether it is taken over.
     join_requested = Signal(str)
     open_requested = Signal(str, str, bool)
+    #: Where the search may ask: the address while the server answers, else empty.
+    answers_at = Signal(str)
     #: Another address or name of this bench was said.
     said = Signal()
 
@@ -40,6 +42,7 @@ class Sharing(QObject):
         self.address, self._lost = address, ""
         self.is_joined, self._holders, self._told = False, {}, ("", "")
         self._show_line()
+        self.answers_at.emit("")
         self.join_requested.emit(address)
         self._session.changed.emit()
 
@@ -87,12 +90,14 @@ class Sharing(QObject):
     def on_joined(self, _identity: str) -> None:
         """The server answers."""
         self.is_joined, self._lost = True, ""
+        self.answers_at.emit(self.address)
         self._show_line()
 
     @Slot(object, int)
     def on_lost(self, error: BenchLampError, waiting: int) -> None:
         """The server does not answer: what is entered waits here."""
         self.is_joined, self._lost = False, lost_line(error, waiting)
+        self.answers_at.emit("")
         self._show_line()
 
     @Slot(object)

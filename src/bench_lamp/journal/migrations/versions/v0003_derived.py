@@ -10,18 +10,18 @@ down_revision = "0002"
 
 def upgrade() -> None:
     op.create_table(
-        "digest",
-        sa.Column("job", sa.String(80), primary_key=True),
-        sa.Column("last", sa.String(36), nullable=False),
-        sa.Column("form", sa.String(40), nullable=False),
-        sa.Column("body", sa.Text, nullable=False),
-    )
-    op.create_table(
         "about",
         sa.Column("name", sa.String(40), primary_key=True),
         sa.Column("value", sa.Text, nullable=False),
     )
     if op.get_bind().dialect.name == "sqlite":
+        op.create_table(
+            "digest",
+            sa.Column("job", sa.String(80), primary_key=True),
+            sa.Column("last", sa.String(36), nullable=False),
+            sa.Column("form", sa.String(40), nullable=False),
+            sa.Column("body", sa.Text, nullable=False),
+        )
         op.execute(
             "CREATE VIRTUAL TABLE said USING fts5(words, job UNINDEXED, event UNINDEXED, at UNINDEXED, "
             "tokenize = \"unicode61 remove_diacritics 2\", prefix = '2 3')"
