@@ -116,5 +116,13 @@ def test_an_address_that_leads_nowhere_is_said_and_work_goes_on(open_bench, tmp_
     hands.session.say((Note(text="on"),))
     hands.settle()
     assert notes(hands) == ("on",)
-    hands.session.set_business("database")
+    hands.shortcut("Alt+0")
+    hands.type("s")
+    hands.enter("database mysql://x")
+    assert "is no address of a server" in hands.said
+    hands.clear()
+    hands.enter("bench west")
+    assert hands.bench.sharing.name == "west"
+    hands.type("s")
+    hands.enter("database")
     hands.wait(lambda: hands.session.journal.line == "")

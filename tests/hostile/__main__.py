@@ -12,6 +12,7 @@ import subprocess
 import sys
 import tempfile
 import time
+from functools import partial
 from pathlib import Path
 
 from tests.hostile import files, journals, kills, shared_kills
@@ -19,7 +20,7 @@ from tests.hostile.tally import Tally
 
 ATTACKS = {
     "files": files.attack, "journals": journals.attack, "kills": kills.attack,
-    "shared-kills": shared_kills.attack,
+    "entry-kills": partial(kills.attack, kinds=("entry",)), "shared-kills": shared_kills.attack,
 }  # fmt: skip
 #: Actions of one run in the window.
 ACTIONS = 90

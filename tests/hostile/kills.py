@@ -74,7 +74,10 @@ def _older(folder: Path) -> tuple[Event, ...]:
     return events
 
 
-def attack(count: int, seed: int, folder: Path) -> Tally:
+KINDS = ("start", "entry", "migration", "export")
+
+
+def attack(count: int, seed: int, folder: Path, kinds: tuple[str, ...] = KINDS) -> Tally:
     """Kill so many processes, in turns at a first start, in fast entry, in a migration, in an export."""
     chance, tally = random.Random(seed), Tally("kills")
     worker = subprocess.Popen(
@@ -86,7 +89,7 @@ def attack(count: int, seed: int, folder: Path) -> Tally:
     try:
         assert worker.stdout.readline() == "ready\n"
         for number in range(count):
-            what = ("start", "entry", "migration", "export")[number % 4]
+            what = kinds[number % len(kinds)]
             place = folder / f"{what}-{number}"
             place.mkdir()
             older = _older(place) if what == "migration" else ()

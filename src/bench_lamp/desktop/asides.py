@@ -100,13 +100,12 @@ class Asides(_Base):
 
     def set_business(self, text: str) -> None:
         """Take one thing of the shop, or say why not."""
-        from bench_lamp.shop.business import changed
+        from bench_lamp.shop.business import changed, said_of_sharing
 
-        word, _, rest = text.strip().partition(" ")
-        if word in {"database", "bench"}:
-            self.sharing_said.emit(word, rest.strip())
-            return
         try:
+            if (said := said_of_sharing(text)) is not None:
+                self.sharing_said.emit(*said)
+                return
             self.book.be(changed(self.book.business, text))
         except BenchLampError as exc:
             self.notified.emit(str(exc), exc.hint, True)

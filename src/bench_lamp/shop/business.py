@@ -34,6 +34,35 @@ class Business(Struct, frozen=True, kw_only=True):
 NO_BUSINESS = Business()
 
 
+#: What is said of sharing the journal: where the server is, what this bench is called.
+SHARING = ("database", "bench")
+MOST_ADDRESS = 400
+
+
+def said_of_sharing(text: str) -> tuple[str, str] | None:
+    """Return what is said of sharing the journal, `database` or `bench` and which; None for anything else.
+
+    Raises
+    ------
+    BenchLampError
+        When it is no address of a server.
+
+    >>> said_of_sharing("bench north"), said_of_sharing("database"), said_of_sharing("rate 38")
+    (('bench', 'north'), ('database', ''), None)
+    """
+    word, _, rest = text.strip().partition(" ")
+    word, rest = word.lower().rstrip(":"), rest.strip()
+    if word not in SHARING:
+        return None
+    is_server = rest.startswith(("postgresql://", "postgresql+psycopg://"))
+    if len(rest) > MOST_ADDRESS or (word == "database" and rest and not is_server):
+        raise BenchLampError(
+            f"“{rest[:40]}” is no address of a server",
+            hint="database postgresql+psycopg://name@host/database, or database alone for none",
+        )
+    return word, rest
+
+
 def changed(business: Business, text: str) -> Business:
     """Return a shop after one thing was said of it: `name Tidemill Lane Workshop`, `rate 38`, `tax 20 %`.
 
@@ -59,7 +88,7 @@ def changed(business: Business, text: str) -> Business:
     if size is None:
         raise BenchLampError(
             f"“{text.strip()[:40]}” says nothing of the shop, or is too long",
-            hint="name … · address …; … · currency € · rate 38 · tax 20 % · label 62x29",
+            hint="name … · address …; … · currency € · rate 38 · tax 20 % · label 62x29 · bench … · database …",
         )
     sides = (_figure(size[1]), _figure(size[2]))
     if not all(LABEL_MM[0] <= side <= LABEL_MM[1] for side in sides):

@@ -97,6 +97,7 @@ def _shop_card(case: Case) -> Card:
             f"name {shop.name or '—'} · address {shop.address or '—'}",
             f"currency {shop.currency} · rate {shop.rate:g} · tax {100 * shop.tax:g}\u202f%",
             f"label {shop.label_w:g}x{shop.label_h:g} mm",
+            "bench and database: what this bench is called, and where benches share the journal.",
             "One thing at a time; Esc when it is right.",
         ),
     )
@@ -161,10 +162,11 @@ def take_advice(case: Case, text: str, field: str = "advice") -> Answer:
 
 def _take_shop(case: Case, text: str) -> Answer:
     from bench_lamp.errors import BenchLampError
-    from bench_lamp.shop.business import changed
+    from bench_lamp.shop.business import changed, said_of_sharing
 
     try:
-        changed(case.business, text)
+        if said_of_sharing(text) is None:
+            changed(case.business, text)
     except BenchLampError as exc:
         return Refused(what=str(exc), mend=exc.hint)
     return Accepted(command=SetBusiness(text))
