@@ -123,6 +123,5 @@ def test_an_address_that_leads_nowhere_is_said_and_work_goes_on(open_bench, tmp_
     hands.clear()
     hands.enter("bench west")
     assert hands.bench.sharing.name == "west"
-    hands.type("s")
     hands.enter("database")
     hands.wait(lambda: hands.session.journal.line == "")

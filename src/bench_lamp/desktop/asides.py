@@ -105,6 +105,7 @@ class Asides(_Base):
         try:
             if (said := said_of_sharing(text)) is not None:
                 self.sharing_said.emit(*said)
+                self.logged.emit()
                 return
             self.book.be(changed(self.book.business, text))
         except BenchLampError as exc:
