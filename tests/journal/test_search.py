@@ -18,6 +18,8 @@ from bench_lamp.journal.events import (
 )
 from bench_lamp.journal.ids import IdMaker
 from bench_lamp.journal.search import find
+from bench_lamp.journal.shorts import KeptShort
+from bench_lamp.journal.spool import Mark
 from bench_lamp.journal.store import FILE_NAME, JournalStore
 
 NOW = datetime(2026, 11, 17, 12, 0, tzinfo=UTC)
@@ -114,3 +116,13 @@ def test_the_newest_come_first_and_no_more_than_asked(journal, tmp_path):
     log(tmp_path, "QH-015/1", *(Note(text=f"hum {n}") for n in range(30)))
     hits = find(journal, "hum", limit=5)
     assert [h.text for h in hits] == [f"hum {n}" for n in range(29, 24, -1)]
+
+
+def test_where_the_journal_was_moved_away_no_new_one_is_made(journal, tmp_path):
+    store = JournalStore.open(tmp_path)
+    journal.rename(tmp_path / "away.sqlite")
+    assert store.index_words() == 0
+    store.keep_shorts([KeptShort("J", "x", "1", b"{}")])
+    store.mark_sent(Mark("server", 1, "x", 1))
+    assert not journal.exists()
+    store.close()

@@ -1,6 +1,6 @@
 """What is measured and tapped: by the instrument that is linked, or with a finger."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING
 
 from bench_lamp.cards.card import Accepted, Typed
@@ -20,8 +20,10 @@ else:
 class Measuring(_Base):
     """The window's end of an instrument; mixed into what already is a Qt object."""
 
-    #: Whether an instrument is linked.
-    is_linked = False
+    #: Whether an instrument is linked that takes whole requests, and a meter that shows one value.
+    is_linked = is_metered = False
+    #: Takes the value that the linked meter shows; whether there is one.
+    take_live: Callable[[], bool] = staticmethod(lambda: False)
 
     def tap(self, name: str) -> None:
         """Tap a pin or transistor in a drawing: it beeped, or it did not after all."""
@@ -74,6 +76,8 @@ class Measuring(_Base):
         from bench_lamp.cards.instrument import request_for
 
         request = request_for(case, card)
+        if self.is_metered and self.take_live():
+            return
         if not self.is_linked:
             self.notified.emit(
                 "No instrument is linked", "Type the reading; the demo has a meter.", False
@@ -122,6 +126,10 @@ class Measuring(_Base):
         text = instrument.shown_text(shown)
         self.measured.emit(text)
         self._answer(Typed(text=text, source=source, shown=shown))
+
+    def take_typed(self, typed: Typed) -> None:
+        """Take what an instrument shows as if it were typed."""
+        self._answer(typed)
 
     def on_unmeasured(self, error: BenchLampError) -> None:
         """The instrument gave nothing usable."""

@@ -20,22 +20,17 @@ from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.widgets.banner import Banner
 from bench_lamp.desktop.widgets.headed import Headed
 from bench_lamp.desktop.window_commands import KeyCommand, window_commands
+from bench_lamp.desktop.window_parts import WindowParts
 from bench_lamp.journal.events import StageId
 from bench_lamp.stages import STAGES, key_of
 
 if TYPE_CHECKING:
-    from bench_lamp.desktop.keeping import Keeping
-    from bench_lamp.desktop.photographs import Photographs
-    from bench_lamp.desktop.rules_page import RulesPage
-    from bench_lamp.desktop.shelf import ShelfPage
     from bench_lamp.desktop.widgets.find_box import FindBox
-    from bench_lamp.desktop.workers.file_reader import FileReader
-    from bench_lamp.desktop.workshop_page import WorkshopPage
 
 TICK_MS = 20_000
 
 
-class BenchWindow(QWidget):
+class BenchWindow(WindowParts, QWidget):
     """Bench Lamp's one window."""
 
     #: The first time that anything was painted.
@@ -155,64 +150,6 @@ class BenchWindow(QWidget):
     def finder(self) -> "FindBox":
         """The find box."""
         return self.finding.box
-
-    @cached_property
-    def shelf(self) -> "ShelfPage":
-        """The shelf, made when it is first shown."""
-        from bench_lamp.desktop.shelf import ShelfPage
-
-        made = ShelfPage(self.look, self.session, lambda: self.page.maps.pictures)
-        self._stack.addWidget(made)
-        made.opened.connect(self.session.open_job)
-        return made
-
-    @cached_property
-    def files(self) -> "FileReader":
-        """What reads images and captures, made when it is first wanted."""
-        from bench_lamp.desktop.workers.file_reader import FileReader
-
-        made = FileReader()
-        made.done.connect(self.session.on_read)
-        made.failed.connect(self.session.on_unmeasured)
-        made.progressed.connect(self.page.show_share)
-        self.session.halt_reading = made.halt
-        self.closed.connect(made.stop)
-        return made
-
-    @cached_property
-    def keeping(self) -> "Keeping":
-        """What has backups made, and other benches' events taken in."""
-        from bench_lamp.desktop.keeping import Keeping
-
-        return Keeping(self.session)
-
-    @cached_property
-    def photographs(self) -> "Photographs":
-        """What keeps photographs, made when the journal is opened."""
-        from bench_lamp.desktop.photographs import Photographs
-
-        made = Photographs(self.session, self._papers.parent)
-        self.page.tape.small = made.small
-        made.came.connect(self.page.show_photos)
-        return made
-
-    @cached_property
-    def rules_page(self) -> "RulesPage":
-        """The house rules, made when they are first shown."""
-        from bench_lamp.desktop.rules_page import RulesPage
-
-        made = RulesPage(self.look, self.session)
-        self._stack.addWidget(made)
-        return made
-
-    @cached_property
-    def workshop(self) -> "WorkshopPage":
-        """The workshop, made when it is first opened."""
-        from bench_lamp.desktop.workshop_page import WorkshopPage
-
-        made = WorkshopPage(self.look, self.session)
-        self._stack.addWidget(made)
-        return made
 
     def run_command(self, name: str) -> None:
         """Run one of the window's own commands by name."""

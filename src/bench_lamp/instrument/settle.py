@@ -16,6 +16,10 @@ from bench_lamp.instrument.sample import Flag, Sample
 
 #: Samples of the shortest stretch that can stand still, and of the longer ones, which are cut in three.
 LEAST, STRETCHES = 5, (9, 18, 39)
+#: And it lasts at least so long, in seconds: a fast meter's tap is none.
+LEAST_S = 0.35
+#: Samples of one contact that are kept: a fast meter's two seconds.
+MOST = 100
 #: Widest spread, in last digits and as a share of the value; and what is a jump from one sample to the next.
 SPREAD_DIGITS, SPREAD_SHARE = 4.0, 0.006
 JUMP_DIGITS, JUMP_SHARE = 10.0, 0.02
@@ -136,7 +140,7 @@ class Settler:
     """Watches one meter's samples, and says what happens at the probe."""
 
     def __init__(self) -> None:
-        self._contact: deque[Sample] = deque(maxlen=STRETCHES[-1])
+        self._contact: deque[Sample] = deque(maxlen=MOST)
         #: What was logged last, or proposed as open; until the probe was lifted, nothing new is.
         self._last: Sample | None = None
         self._was_lifted = True
@@ -189,13 +193,16 @@ class Settler:
 
     def _settle(self, sample: Sample) -> list[Noticed]:
         contact = list(self._contact)
-        if len(contact) < LEAST or not self._was_lifted:
+        newest = [s for s in contact if s.at > sample.at - LEAST_S - 1e-9]
+        newest = contact[-max(len(newest) + 1, LEAST) :]
+        is_long = len(newest) >= LEAST and sample.at - newest[0].at >= LEAST_S
+        if not is_long or not self._was_lifted:
             return []
-        if not stands_still(contact[-LEAST:]) or not all(
+        if not stands_still(newest) or not all(
             is_there(contact[-n:]) for n in STRETCHES if len(contact) >= n and not sample.is_over
         ):
             return self._drifting(sample)
-        steady = _middle_of(contact[-LEAST:])
+        steady = _middle_of(newest)
         if is_open_like(steady):
             if self._has_said_open:
                 return []

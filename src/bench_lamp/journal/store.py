@@ -1,11 +1,13 @@
 """The store: events on disk, one transaction each, never changed afterwards."""
 
+import os
 import sqlite3
 from collections.abc import Iterable
 from contextlib import closing, suppress
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any, Self
+from urllib.parse import quote
 
 from sqlalchemy import URL, create_engine, event, insert, select, text
 from sqlalchemy.engine import Engine
@@ -117,8 +119,7 @@ class JournalStore:
         """
         self._refuse_moved()
         try:
-            with closing(sqlite3.connect(self.path)) as connection:
-                _durable(connection, None)
+            with closing(_opened(self.path)) as connection:
                 found = take_rows(connection, rows)
         except sqlite3.DatabaseError as exc:
             raise error_of(self.path, exc) from exc
@@ -135,8 +136,7 @@ class JournalStore:
         """
         self._refuse_moved()
         try:
-            with closing(sqlite3.connect(self.path)) as connection:
-                _durable(connection, None)
+            with closing(_opened(self.path)) as connection:
                 found = receive(connection, server, rows, seq)
         except sqlite3.DatabaseError as exc:
             raise error_of(self.path, exc) from exc
@@ -168,8 +168,9 @@ class JournalStore:
 
     def _beside(self) -> sqlite3.Connection:
         """Return a connection for what is only derived: a power cut may take the last of it."""
-        connection = sqlite3.connect(self.path)
-        _durable(connection, None)
+        if _identity(self.path) != self._file:
+            raise sqlite3.OperationalError("the journal is no longer in its place")
+        connection = _opened(self.path)
         connection.execute("PRAGMA synchronous=NORMAL")
         return connection
 
@@ -212,6 +213,13 @@ class JournalStore:
             )
             error.is_moved = True
             raise error
+
+
+def _opened(path: Path) -> sqlite3.Connection:
+    """Open a journal that is there for writing; one that was moved away gets no new one in its place."""
+    connection = sqlite3.connect(f"file:{quote(os.fsencode(path))}?mode=rw", uri=True)
+    _durable(connection, None)
+    return connection
 
 
 def _not_opened(path: Path, exc: DatabaseError) -> JournalError:

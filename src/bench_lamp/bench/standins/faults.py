@@ -20,7 +20,10 @@ class LineFault:
 
     def spoil(self, write: Callable[[bytes], object], answer: bytes) -> bool:
         """Write an answer, or what comes instead of it; whether the line stays open."""
-        what, self.what = self.what, ""
+        what = self.what
+        if what:
+            # Only then: it may be told from another thread at this moment.
+            self.what = ""
         match what:
             case "pulled":
                 return False
@@ -29,11 +32,9 @@ class LineFault:
             case "half":
                 write(answer[: len(answer) // 2])
                 return False
-            case "late":
+            case "late" | "never":
                 time.sleep(self.late_s)
-                write(answer)
-            case "never":
-                time.sleep(self.late_s)
+                write(answer if what == "late" else b"")
             case "another device":
                 write(b"$GPGGA,120000,,,,0,00,,,M,,M,,*66\n")
             case "two at once":

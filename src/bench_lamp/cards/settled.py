@@ -1,0 +1,89 @@
+"""What a value that stands still means for the lit card: the reading that it wants, another mode, another point."""
+
+import math
+
+from msgspec.structs import replace
+
+from bench_lamp.board import TestPoint
+from bench_lamp.cards.card import Accepted, Asked, Card, Choice, Typed
+from bench_lamp.cards.instrument import shown_text
+from bench_lamp.cards.reading_entry import take_reading
+from bench_lamp.case.case import Case
+from bench_lamp.case.hand import Hand
+from bench_lamp.case.practice import usual_band
+from bench_lamp.instrument.protocol import Shown
+from bench_lamp.instrument.sample import DIAL, UNITS, Sample
+from bench_lamp.units import Band
+
+#: As much farther than its band, a value may still be the point's own.
+OWN_ROOM = 0.25
+#: Modes whose figure a card may want under another name.
+_SAME = {"drop": "dc V"}
+
+
+def wanted_mode(card: Card | None) -> str:
+    """Return what the meter has to stand at for a card; empty where no figure of a meter is wanted."""
+    entry = card.entry if card is not None else None
+    if entry is None or not entry.is_reading:
+        return ""
+    mode = _SAME.get(entry.mode, entry.mode)
+    return mode if mode in DIAL else ""
+
+
+def dial_words(card: Card, sample: Sample) -> tuple[str, str] | None:
+    """Say that the meter stands at another mode than a card wants; None where it stands right."""
+    wanted = wanted_mode(card)
+    if not wanted or sample.mode == wanted:
+        return None
+    return (
+        f"The meter is on {DIAL.get(sample.mode, sample.mode)}",
+        f"This wants {DIAL[wanted]}: turn the dial. Nothing is logged.",
+    )
+
+
+def as_typed(sample: Sample, source: str) -> Typed:
+    """Return a sample as it would be typed."""
+    shown = Shown(value=sample.value, resolution=sample.resolution)
+    return Typed(text=shown_text(shown), source=source, shown=shown)
+
+
+def likelier_point(case: Case, card: Card, sample: Sample) -> TestPoint | None:
+    """Return the one other point that a value fits, where it does not fit the lit one; None for none or several."""
+    lit = case.profile.point(card.entry.target) if card.entry is not None else None
+    own = usual_band(case, lit) if lit is not None else None
+    if lit is None or own is None or lit.mode != sample.mode or _fits(own, sample, OWN_ROOM):
+        return None
+    fitting = [
+        point
+        for point in case.profile.test_points
+        if point.id != lit.id
+        and point.mode == sample.mode
+        and (band := usual_band(case, point)) is not None
+        and _fits(band, sample, 0.0)
+    ]
+    return fitting[0] if len(fitting) == 1 else None
+
+
+def _fits(band: Band, sample: Sample, room: float) -> bool:
+    if math.isinf(sample.value):
+        return False
+    more = room * max(abs(band.low), abs(band.high))
+    return band.low - more <= sample.value <= band.high + more
+
+
+def which_point(case: Case, hand: Hand, card: Card, typed: Typed, sample: Sample) -> Asked | None:
+    """Ask at which point the probe was, where the value looks like another one's; None where it does not."""
+    other, entry = likelier_point(case, card, sample), card.entry
+    if other is None or entry is None:
+        return None
+    there = take_reading(case, hand, replace(entry, target=other.id), typed)
+    here = take_reading(case, hand, entry, typed)
+    if not isinstance(there, Accepted) or not isinstance(here, Accepted):
+        return None
+    return Asked(
+        question=f"{typed.text} {UNITS[sample.mode]} looks like {other.id}, {other.name}. Where is the probe?",
+        choices=(
+            Choice(key="o", text=f"On {other.id}: log it there", log=there.log),
+            Choice(key="h", text=f"On {entry.target}: it reads so", log=here.log),
+        ),
+    )

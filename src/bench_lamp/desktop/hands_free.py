@@ -1,0 +1,150 @@
+"""Readings that log themselves: what the linked meters notice goes to the lit card."""
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QObject, Signal, Slot
+
+from bench_lamp.cards.settled import as_typed, dial_words, wanted_mode, which_point
+from bench_lamp.desktop.metering import MeterLink
+from bench_lamp.desktop.session import Session
+from bench_lamp.instrument.device import Address, Device
+from bench_lamp.instrument.sample import Sample
+from bench_lamp.instrument.settle import Happening, Noticed, is_open_like
+
+#: What has a thread that did not end in time: destroyed while it runs, it would end the program.
+_LEFT: list[MeterLink] = []
+#: Meters at a time.
+MOST = 4
+
+
+class HandsFree(QObject):
+    """Takes settled values for the lit card; a meter on volts and one on current may be linked at once."""
+
+    #: A live value, or whether a meter is there, is another one.
+    changed = Signal()
+    #: A reading was logged by a meter itself.
+    logged = Signal()
+    #: Another meter was linked, or let go of.
+    linked = Signal()
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self._session = session
+        self.links: list[MeterLink] = []
+        self._mode, self._is_taking, self._is_held = "", False, False
+        session.changed.connect(self._want)
+        session.logged.connect(self._on_logged)
+        session.take_live = self.take_live
+
+    def link(
+        self, address: Address, open_it: Callable[[Address], Device] | None = None
+    ) -> MeterLink | None:
+        """Link a meter; None where there are as many as there can be, or it is linked already."""
+        if len(self.links) >= MOST or any(link.address == address for link in self.links):
+            return None
+        made = MeterLink(address, open_it)
+        made.changed.connect(self.changed)
+        made.noticed.connect(self._on_noticed)
+        self.links.append(made)
+        self._mode = ""
+        self._want()
+        self._tell()
+        return made
+
+    def let_go(self, link: MeterLink) -> None:
+        """Let go of a meter."""
+        if link in self.links:
+            self.links.remove(link)
+            if not link.stop():
+                _LEFT.append(link)
+            self._tell()
+
+    def stop(self) -> None:
+        """Let go of all."""
+        for link in tuple(self.links):
+            self.links.remove(link)
+            if not link.stop():
+                _LEFT.append(link)
+
+    def _tell(self) -> None:
+        self._session.is_metered = bool(self.links)
+        self.linked.emit()
+        self.changed.emit()
+
+    def hold(self) -> None:
+        """Let nothing log itself, or let it again: a foot switch, or a key."""
+        self._is_held = not self._is_held
+        words = "Held: nothing logs itself" if self._is_held else "Readings log themselves again"
+        self._session.notified.emit(words, "", False)
+
+    @property
+    def live(self) -> Sample | None:
+        """The live value that the lit card is about; None where no meter shows one."""
+        shown = [link.live for link in self.links if link.live is not None]
+        wanted = [s for s in shown if s.mode == self._mode]
+        return next(iter((*wanted, *shown)), None)
+
+    def take_live(self) -> bool:
+        """Take the value that shows, by key, switch or tap; whether there is one."""
+        sample = self.live
+        if sample is None:
+            return False
+        for link in self.links:
+            link.taken.emit()
+        self._take(sample)
+        return True
+
+    @Slot()
+    def _want(self) -> None:
+        mode = wanted_mode(self._session.card()) if self._session.job else ""
+        if mode and mode != self._mode:
+            self._mode = mode
+            for link in self.links:
+                link.mode_wanted.emit(mode)
+
+    @Slot(object, object)
+    def _on_noticed(self, link: MeterLink, noticed: Noticed) -> None:
+        session = self._session
+        if self._is_held or not session.job:
+            return
+        if noticed.what is Happening.DOUBLE_TAP:
+            session.undo()
+        elif noticed.what is Happening.SETTLED:
+            if not self._is_for_another(noticed.sample):
+                self._take(noticed.sample)
+        elif noticed.what is Happening.DRIFTS:
+            session.notified.emit("Still moving", "Wait, or F8 takes it as it is.", False)
+
+    def _is_for_another(self, sample: Sample) -> bool:
+        """Whether another meter stands at the mode that is wanted, and this one does not."""
+        modes = {link.live.mode for link in self.links if link.live is not None}
+        return sample.mode != self._mode and self._mode in modes
+
+    def _take(self, sample: Sample) -> None:
+        """Take a value for the lit card; where it wants none, or another mode, nothing is logged."""
+        session = self._session
+        card, case = session.card(), session.case
+        if case is None or card is None or session.is_waiting or session.is_asking:
+            return
+        if not wanted_mode(card):
+            return
+        dial = dial_words(card, sample)
+        if dial is not None:
+            session.notified.emit(*dial, False)
+            return
+        name = next((x.name for x in self.links if x.live and x.live.mode == sample.mode), "meter")
+        typed = as_typed(sample, name)
+        session.measured.emit(typed.text)
+        is_open = is_open_like(sample)
+        asked = None if is_open else which_point(case, session.hand, card, typed, sample)
+        self._is_taking = True
+        if asked is not None:
+            session.ask(asked)
+        else:
+            session.take_typed(typed)
+
+    @Slot()
+    def _on_logged(self) -> None:
+        if self._is_taking:
+            self._is_taking = False
+            self.logged.emit()

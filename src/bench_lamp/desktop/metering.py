@@ -1,0 +1,78 @@
+"""One linked meter as the window sees it: its thread, what it is, what it shows, and what is wrong with it."""
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QMetaObject, QObject, Qt, QThread, Signal, Slot
+
+from bench_lamp.desktop.workers.meter import MeterWorker
+from bench_lamp.errors import BenchLampError
+from bench_lamp.instrument.device import Address, Device
+from bench_lamp.instrument.sample import Sample
+from bench_lamp.instrument.settle import Noticed
+
+#: Longest that closing waits for a meter's thread, in milliseconds: an answer may be on its way.
+CLOSING_MS = 2500
+
+
+class MeterLink(QObject):
+    """Owns a meter's worker and thread; `stop` lets go of both."""
+
+    #: The live value, or whether it is there, is another one.
+    changed = Signal()
+    #: This link, and what happened at its probe.
+    noticed = Signal(object, object)
+    #: For the worker.
+    link_requested = Signal(object)
+    mode_wanted = Signal(str)
+    taken = Signal()
+
+    def __init__(
+        self, address: Address, open_it: Callable[[Address], Device] | None = None
+    ) -> None:
+        super().__init__()
+        self.address = address
+        self.name, self.trouble = "", ""
+        self.live: Sample | None = None
+        self._worker, self._thread = MeterWorker(open_it), QThread()
+        self._worker.moveToThread(self._thread)
+        self.link_requested.connect(self._worker.link)
+        self.mode_wanted.connect(self._worker.want)
+        self.taken.connect(self._worker.forget)
+        self._worker.shown.connect(self._on_shown)
+        self._worker.found.connect(self._on_found)
+        self._worker.lost.connect(self._on_lost)
+        self._worker.noticed.connect(self._on_noticed)
+        self._thread.start()
+        self.link_requested.emit(address)
+
+    @property
+    def is_there(self) -> bool:
+        """Whether it answers."""
+        return bool(self.name) and not self.trouble
+
+    def stop(self) -> bool:
+        """Let go of the meter; whether its thread ended."""
+        self.blockSignals(True)
+        QMetaObject.invokeMethod(self._worker, "end", Qt.ConnectionType.QueuedConnection)
+        return self._thread.wait(CLOSING_MS)
+
+    @Slot(object)
+    def _on_shown(self, sample: Sample) -> None:
+        self.trouble, self.live = "", sample
+        self.changed.emit()
+
+    @Slot(str)
+    def _on_found(self, name: str) -> None:
+        self.name, self.trouble = name, ""
+        self.changed.emit()
+
+    @Slot(object)
+    def _on_lost(self, error: BenchLampError) -> None:
+        words = f"{error}. {error.hint}".strip()
+        if words != self.trouble:
+            self.trouble, self.live = words, None
+            self.changed.emit()
+
+    @Slot(object)
+    def _on_noticed(self, noticed: Noticed) -> None:
+        self.noticed.emit(self, noticed)

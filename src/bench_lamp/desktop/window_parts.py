@@ -1,0 +1,100 @@
+"""The parts of the window that are made when they are first wanted: each costs the first paint nothing."""
+
+from functools import cached_property
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from bench_lamp.desktop.look import Look
+from bench_lamp.desktop.session import Session
+
+if TYPE_CHECKING:
+    from PySide6.QtCore import SignalInstance
+    from PySide6.QtWidgets import QStackedWidget
+
+    from bench_lamp.desktop.hands_free import HandsFree
+    from bench_lamp.desktop.job_page import JobPage
+    from bench_lamp.desktop.keeping import Keeping
+    from bench_lamp.desktop.photographs import Photographs
+    from bench_lamp.desktop.rules_page import RulesPage
+    from bench_lamp.desktop.shelf import ShelfPage
+    from bench_lamp.desktop.workers.file_reader import FileReader
+    from bench_lamp.desktop.workshop_page import WorkshopPage
+
+
+class WindowParts:
+    """Pages and helpers of the window; mixed into what already is a widget."""
+
+    if TYPE_CHECKING:
+        look: Look
+        session: Session
+        page: JobPage
+        closed: SignalInstance
+        _stack: QStackedWidget
+        _papers: Path
+
+    @cached_property
+    def shelf(self) -> "ShelfPage":
+        """The shelf, made when it is first shown."""
+        from bench_lamp.desktop.shelf import ShelfPage
+
+        made = ShelfPage(self.look, self.session, lambda: self.page.maps.pictures)
+        self._stack.addWidget(made)
+        made.opened.connect(self.session.open_job)
+        return made
+
+    @cached_property
+    def files(self) -> "FileReader":
+        """What reads images and captures, made when it is first wanted."""
+        from bench_lamp.desktop.workers.file_reader import FileReader
+
+        made = FileReader()
+        made.done.connect(self.session.on_read)
+        made.failed.connect(self.session.on_unmeasured)
+        made.progressed.connect(self.page.show_share)
+        self.session.halt_reading = made.halt
+        self.closed.connect(made.stop)
+        return made
+
+    @cached_property
+    def keeping(self) -> "Keeping":
+        """What has backups made, and other benches' events taken in."""
+        from bench_lamp.desktop.keeping import Keeping
+
+        return Keeping(self.session)
+
+    @cached_property
+    def photographs(self) -> "Photographs":
+        """What keeps photographs, made when the journal is opened."""
+        from bench_lamp.desktop.photographs import Photographs
+
+        made = Photographs(self.session, self._papers.parent)
+        self.page.tape.small = made.small
+        made.came.connect(self.page.show_photos)
+        return made
+
+    @cached_property
+    def hands(self) -> "HandsFree":
+        """What takes readings that log themselves, made when the journal is opened."""
+        from bench_lamp.desktop.hands_free import HandsFree
+
+        made = HandsFree(self.session)
+        self.closed.connect(made.stop)
+        return made
+
+    @cached_property
+    def rules_page(self) -> "RulesPage":
+        """The house rules, made when they are first shown."""
+        from bench_lamp.desktop.rules_page import RulesPage
+
+        made = RulesPage(self.look, self.session)
+        self._stack.addWidget(made)
+        return made
+
+    @cached_property
+    def workshop(self) -> "WorkshopPage":
+        """The workshop, made when it is first opened."""
+        from bench_lamp.desktop.workshop_page import WorkshopPage
+
+        made = WorkshopPage(self.look, self.session)
+        self._stack.addWidget(made)
+        return made

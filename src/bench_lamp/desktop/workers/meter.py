@@ -1,0 +1,125 @@
+"""A linked meter in a thread of its own: read as it streams, lost and found again, never in the window's."""
+
+import logging
+from collections.abc import Callable
+
+from PySide6.QtCore import QObject, QTimer, Signal, Slot
+
+from bench_lamp.errors import BenchLampError
+from bench_lamp.instrument.device import Address, Device
+from bench_lamp.instrument.sample import DeviceError
+from bench_lamp.instrument.settle import Settler
+
+#: A meter that is asked is asked so often; one that is gone is looked for again after this, in milliseconds.
+ASK_MS, AGAIN_MS = 100, 1500
+
+log = logging.getLogger(__name__)
+
+
+class MeterWorker(QObject):
+    """Lives in the meter's thread; talk to it through signals only."""
+
+    #: Every value: a `Sample`.
+    shown = Signal(object)
+    #: Something happened at the probe: a `Noticed`.
+    noticed = Signal(object)
+    #: The meter answers: what it says that it is.
+    found = Signal(str)
+    #: It does not: a `BenchLampError`; it is looked for again.
+    lost = Signal(object)
+
+    def __init__(self, open_it: Callable[[Address], Device] | None = None) -> None:
+        super().__init__()
+        self._open_it = open_it
+        self._address: Address | None = None
+        self._device: Device | None = None
+        self._settler = Settler()
+        self._mode = "dc V"
+        self._shown_mode = ""
+        self._timer: QTimer | None = None
+
+    @Slot(object)
+    def link(self, address: Address | None) -> None:
+        """Link a meter; None lets go of the one that is linked."""
+        self._drop()
+        self._address = address
+        if address is None:
+            self._clock().stop()
+        else:
+            self._clock().start(0)
+
+    @Slot(str)
+    def want(self, mode: str) -> None:
+        """Read in a mode from now on, where the meter is told its mode."""
+        if mode and mode != self._mode:
+            self._mode = mode
+            self._settler.forget()
+
+    @Slot()
+    def forget(self) -> None:
+        """The value that shows was taken by hand: it is not taken once more."""
+        self._settler.forget()
+
+    @Slot()
+    def end(self) -> None:
+        """Let go of the meter for good, and end the thread."""
+        self.link(None)
+        self.thread().quit()
+
+    def _clock(self) -> QTimer:
+        if self._timer is None:
+            self._timer = QTimer(self)
+            self._timer.timeout.connect(self._step)
+        return self._timer
+
+    @Slot()
+    def _step(self) -> None:
+        if self._address is None:
+            return
+        try:
+            if self._device is None:
+                self._open(self._address)
+            self._read()
+        except BenchLampError as exc:
+            self._on_failed(exc)
+        except Exception as exc:  # whatever an instrument does, the window goes on
+            log.exception("the meter failed")
+            self._on_failed(BenchLampError(f"The meter failed: {type(exc).__name__}: {exc}"))
+
+    def _open(self, address: Address) -> None:
+        from bench_lamp.instrument.device import open_device
+        from bench_lamp.instrument.kinds import KINDS
+
+        self._device = self._open_it(address) if self._open_it else open_device(address, KINDS)
+        self._settler = Settler()
+        name = self._device.identify().name
+        self._clock().start(ASK_MS if address.kind == "scpi" else 0)
+        self.found.emit(name)
+
+    def _read(self) -> None:
+        device = self._device
+        if device is None:
+            return
+        mode = self._mode if self._mode in device.modes else next(iter(sorted(device.modes)))
+        sample = device.read(mode)
+        if sample.mode != self._shown_mode:
+            self._shown_mode = sample.mode
+            self._settler.forget()
+        self.shown.emit(sample)
+        for noticed in self._settler.take(sample):
+            self.noticed.emit(noticed)
+
+    def _on_failed(self, error: BenchLampError) -> None:
+        if isinstance(error, DeviceError) and not error.is_lost and self._device is not None:
+            # It is there and said nothing usable: no reading, and asked again.
+            self.lost.emit(error)
+            self._clock().start(ASK_MS)
+            return
+        self._drop()
+        self._clock().start(AGAIN_MS)
+        self.lost.emit(error)
+
+    def _drop(self) -> None:
+        if self._device is not None:
+            device, self._device = self._device, None
+            device.close()
