@@ -137,8 +137,32 @@ class ReadFiles(Struct, frozen=True):
     names: tuple[str, ...]
 
 
+class LinkMeter(Struct, frozen=True):
+    """Link an instrument: `serial /dev/ttyUSB0`."""
+
+    place: str
+
+
+class LetGoOf(Struct, frozen=True):
+    """Let go of a linked instrument, by its place in the list."""
+
+    number: int
+
+
+class SearchInstruments(Struct, frozen=True):
+    """Look once for instruments on the network and on USB."""
+
+
+class ShowDemoHand(Struct, frozen=True):
+    """Link the demo's meter, whose probe touches the lit point by itself."""
+
+
 Command = (
     AskPower
+    | LinkMeter
+    | LetGoOf
+    | SearchInstruments
+    | ShowDemoHand
     | SkipCard
     | BeginJob
     | CorrectKind

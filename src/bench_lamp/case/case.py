@@ -10,6 +10,7 @@ from bench_lamp.board import FeedTree, Profile
 from bench_lamp.board.profile import MeterMode
 from bench_lamp.checks import Meter
 from bench_lamp.checks.mains import MainsVerdict, check_mains
+from bench_lamp.checks.probe_limits import ProbeLimits
 from bench_lamp.journal import JobState, Reading
 from bench_lamp.shop.business import NO_BUSINESS, Business
 from bench_lamp.shop.stock import Level
@@ -27,6 +28,8 @@ class Case(Struct, frozen=True, kw_only=True, dict=True):
     profile: Profile
     state: JobState
     meter: Meter
+    #: What the linked meter and its probes are good for; None where none is linked, or nobody said.
+    limits: ProbeLimits | None = None
     #: The board's previous job, when there was one.
     last_visit: JobState | None = None
     #: Jobs of this board before this one.

@@ -1,11 +1,14 @@
 """Cautions: what can hurt at the next step, in plain words, before the step."""
 
+from msgspec.structs import replace
+
 from bench_lamp.board import TestPoint
 from bench_lamp.board.blocks import Inlet, Transformer
 from bench_lamp.board.hazards import Hazard, HazardStep
 from bench_lamp.case.case import Case
 from bench_lamp.case.charge import MEASURE_ALL, charges, volts_words
 from bench_lamp.case.chips import may_be_chip
+from bench_lamp.checks.probe_limits import too_weak
 from bench_lamp.journal.state import HANDS_V, OHMS_V
 from bench_lamp.units import exact
 
@@ -34,7 +37,8 @@ def for_reading(case: Case, point: TestPoint) -> tuple[str, ...]:
         hand = [UNKNOWN_VOLTS]
     else:
         hand = [LIVE] if case.state.power.is_live else []
-    return (*hand, point.caution) if point.caution else tuple(hand)
+    weak = too_weak(case.limits, point.top_volts, is_mains=is_mains(case, point.net))
+    return tuple(filter(None, (weak, *hand, point.caution)))
 
 
 def is_mains(case: Case, net: str) -> bool:
@@ -46,6 +50,9 @@ def is_mains(case: Case, net: str) -> bool:
 
 def for_net(case: Case, net: str, volts: float) -> tuple[str, ...]:
     """Return the cautions at a net without a point of its own, by what it carries in volts."""
+    weak = too_weak(case.limits, volts, is_mains=is_mains(case, net))
+    if weak:
+        return (weak, *for_net(replace(case, limits=None), net, volts))
     if is_mains(case, net):
         return ("Mains between the two leads. Insulated probes and clips, one hand.",)
     volts = max(volts, source_volts(case, net))

@@ -2,12 +2,14 @@
 
 from collections.abc import Callable
 
+from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal, Slot
 
 from bench_lamp.cards.settled import as_typed, dial_words, wanted_mode, which_point
 from bench_lamp.desktop.metering import MeterLink
 from bench_lamp.desktop.session import Session
 from bench_lamp.instrument.device import Address, Device
+from bench_lamp.instrument.linked import Linked, changed
 from bench_lamp.instrument.sample import Sample
 from bench_lamp.instrument.settle import Happening, Noticed, is_open_like
 
@@ -37,19 +39,43 @@ class HandsFree(QObject):
         session.take_live = self.take_live
 
     def link(
-        self, address: Address, open_it: Callable[[Address], Device] | None = None
+        self, known: Address | Linked, open_it: Callable[[Address], Device] | None = None
     ) -> MeterLink | None:
         """Link a meter; None where there are as many as there can be, or it is linked already."""
-        if len(self.links) >= MOST or any(link.address == address for link in self.links):
+        linked = known if isinstance(known, Linked) else Linked(address=known)
+        if len(self.links) >= MOST or any(x.linked.address == linked.address for x in self.links):
             return None
-        made = MeterLink(address, open_it)
+        made = MeterLink(linked, open_it)
         made.changed.connect(self.changed)
         made.noticed.connect(self._on_noticed)
+        made.told.connect(lambda what, mend: self._session.notified.emit(what, mend, False))
+        made.taught.connect(self._on_taught)
         self.links.append(made)
         self._mode = ""
         self._want()
         self._tell()
         return made
+
+    def say(self, number: int, text: str) -> None:
+        """Take one thing that is said of an instrument, or have it try something; raise what is wrong with it."""
+        link = self.links[number]
+        word, _, rest = text.strip().partition(" ")
+        if word == "send" and rest:
+            link.send_requested.emit(rest)
+        elif word == "teach" and rest:
+            link.teach_requested.emit(rest)
+        else:
+            link.linked = changed(link.linked, text)
+            self._tell()
+
+    @Slot(object, str)
+    def _on_taught(self, link: MeterLink, pattern: str) -> None:
+        """Read its lines by the pattern from now on."""
+        address = replace(link.linked.address, family=pattern)
+        link.linked = replace(link.linked, address=address)
+        link.link_requested.emit(address)
+        self._session.notified.emit("Its lines are taught", "It is read by them now.", False)
+        self._tell()
 
     def let_go(self, link: MeterLink) -> None:
         """Let go of a meter."""
@@ -68,6 +94,9 @@ class HandsFree(QObject):
 
     def _tell(self) -> None:
         self._session.is_metered = bool(self.links)
+        limits = [x.linked.limits for x in self.links if x.linked.limits is not None]
+        self._session.book.measure_with(min(limits, key=lambda x: x.volts) if limits else None)
+        self._session.refresh_case()
         self.linked.emit()
         self.changed.emit()
 

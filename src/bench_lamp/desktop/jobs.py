@@ -11,6 +11,7 @@ from bench_lamp.board import Profile, ProfileLibrary
 from bench_lamp.case.case import Case
 from bench_lamp.case.power import is_live_elsewhere, relied_on
 from bench_lamp.checks import Meter
+from bench_lamp.checks.probe_limits import ProbeLimits
 from bench_lamp.journal import Event, JobState
 from bench_lamp.journal.fold import Folding, profile_of
 from bench_lamp.journal.memory_events import PracticeSaid
@@ -52,6 +53,8 @@ class JobBook:
     _visits: Mapping[str, tuple[shelf.Visit, ...]] | None = None
     #: What the shop is on paper.
     business: Business = NO_BUSINESS
+    #: What the linked meter and its probes are good for.
+    limits: ProbeLimits | None = None
 
     def add(self, events: Iterable[Event]) -> None:
         """Take in events that are on disk; those that are here already are passed over."""
@@ -151,6 +154,12 @@ class JobBook:
         self._cases.clear()
         self._stock = self._said = self._visits = None
 
+    def measure_with(self, limits: ProbeLimits | None) -> None:
+        """Take what the linked meter and its probes are good for."""
+        if limits != self.limits:
+            self.limits = limits
+            self._cases.clear()
+
     def be(self, business: Business) -> None:
         """Take what the shop is on paper."""
         self.business = business
@@ -227,6 +236,7 @@ class JobBook:
             rules=rules,
             stock=self.stock(),
             business=self.business,
+            limits=self.limits,
             last_visit=before[-1] if before else None,
             visits=before,
             peers=tuple(

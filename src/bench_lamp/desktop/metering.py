@@ -2,11 +2,14 @@
 
 from collections.abc import Callable
 
+from msgspec.structs import replace
 from PySide6.QtCore import QMetaObject, QObject, Qt, QThread, Signal, Slot
 
 from bench_lamp.desktop.workers.meter import MeterWorker
 from bench_lamp.errors import BenchLampError
+from bench_lamp.instrument.corrected import less_leads
 from bench_lamp.instrument.device import Address, Device
+from bench_lamp.instrument.linked import Linked
 from bench_lamp.instrument.sample import Sample
 from bench_lamp.instrument.settle import Noticed
 
@@ -26,11 +29,16 @@ class MeterLink(QObject):
     mode_wanted = Signal(str)
     taken = Signal()
 
-    def __init__(
-        self, address: Address, open_it: Callable[[Address], Device] | None = None
-    ) -> None:
+    send_requested = Signal(str)
+    teach_requested = Signal(str)
+    #: What came of trying something: words, and the mend; and the pattern that was taught.
+    told = Signal(str, str)
+    taught = Signal(object, str)
+
+    def __init__(self, linked: Linked, open_it: Callable[[Address], Device] | None = None) -> None:
         super().__init__()
-        self.address = address
+        #: Where it is, and what the shop knows of it.
+        self.linked = linked
         self.name, self.trouble = "", ""
         self.live: Sample | None = None
         self._worker, self._thread = MeterWorker(open_it), QThread()
@@ -42,8 +50,12 @@ class MeterLink(QObject):
         self._worker.found.connect(self._on_found)
         self._worker.lost.connect(self._on_lost)
         self._worker.noticed.connect(self._on_noticed)
+        self._worker.told.connect(self.told)
+        self._worker.taught.connect(self._on_taught)
+        self.send_requested.connect(self._worker.send)
+        self.teach_requested.connect(self._worker.teach)
         self._thread.start()
-        self.link_requested.emit(address)
+        self.link_requested.emit(linked.address)
 
     @property
     def is_there(self) -> bool:
@@ -58,7 +70,7 @@ class MeterLink(QObject):
 
     @Slot(object)
     def _on_shown(self, sample: Sample) -> None:
-        self.trouble, self.live = "", sample
+        self.trouble, self.live = "", less_leads(sample, self.linked.leads_ohms)
         self.changed.emit()
 
     @Slot(str)
@@ -75,4 +87,9 @@ class MeterLink(QObject):
 
     @Slot(object)
     def _on_noticed(self, noticed: Noticed) -> None:
-        self.noticed.emit(self, noticed)
+        own = replace(noticed, sample=less_leads(noticed.sample, self.linked.leads_ohms))
+        self.noticed.emit(self, own)
+
+    @Slot(str)
+    def _on_taught(self, pattern: str) -> None:
+        self.taught.emit(self, pattern)

@@ -109,6 +109,12 @@ class BenchWindow(WindowParts, QWidget):
                 "Watch a folder for photographs, or leave it",
                 lambda: self.bringing.watch_folder(self.photographs),
             ),
+            "instruments": (
+                "Ctrl+Shift+I",
+                "Instruments: link a meter, and let readings log themselves",
+                lambda: self.instruments.toggle(),
+            ),
+            "hold": ("Shift+F8", "Hold: nothing logs itself, or again", lambda: self.hands.hold()),
             "backup": ("", "Back up now", lambda: self.keeping.backup_requested.emit()),
             "demo": ("Ctrl+T", "Look at the demo bench, on a copy", self.bringing.open_demo),
             "bring-in": ("Ctrl+O", "Bring in a profile or bundle", self.bringing.bring_in),
@@ -181,6 +187,9 @@ class BenchWindow(WindowParts, QWidget):
             self.rules_page.refresh()
             self._stack.setCurrentWidget(self.rules_page)
             self.rules_page.card.setFocus()
+        elif "instruments" in self.__dict__ and self.instruments.is_open:
+            self._stack.setCurrentWidget(self.instruments)
+            self.instruments.refresh()
         elif self.session.describing:
             self._stack.setCurrentWidget(self.workshop)
             self.workshop.refresh()
@@ -199,7 +208,9 @@ class BenchWindow(WindowParts, QWidget):
 
     def take_keys(self) -> None:
         """Put the keyboard where the answer goes."""
-        if self.session.is_ruling:
+        if "instruments" in self.__dict__ and self.instruments.is_open:
+            self.instruments.card.take_keys()
+        elif self.session.is_ruling:
             self.rules_page.card.take_keys()
         elif self.session.describing:
             self.workshop.card.take_keys()

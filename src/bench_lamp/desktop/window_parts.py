@@ -11,7 +11,9 @@ if TYPE_CHECKING:
     from PySide6.QtCore import SignalInstance
     from PySide6.QtWidgets import QStackedWidget
 
+    from bench_lamp.desktop.demo_hand import DemoHand
     from bench_lamp.desktop.hands_free import HandsFree
+    from bench_lamp.desktop.instruments_page import InstrumentsPage
     from bench_lamp.desktop.job_page import JobPage
     from bench_lamp.desktop.keeping import Keeping
     from bench_lamp.desktop.photographs import Photographs
@@ -23,6 +25,9 @@ if TYPE_CHECKING:
 
 class WindowParts:
     """Pages and helpers of the window; mixed into what already is a widget."""
+
+    #: The demo's own probe, once it is wanted.
+    demo_hand: "DemoHand | None" = None
 
     if TYPE_CHECKING:
         look: Look
@@ -80,6 +85,23 @@ class WindowParts:
         made = HandsFree(self.session)
         self.closed.connect(made.stop)
         return made
+
+    @cached_property
+    def instruments(self) -> "InstrumentsPage":
+        """The page of the linked instruments, made when it is first opened."""
+        from bench_lamp.desktop.instruments_page import InstrumentsPage, serial_places
+
+        demo = self._show_demo_hand if self.session.is_linked else None
+        made = InstrumentsPage(self.look, self.session, self.hands, places=serial_places, demo=demo)
+        self._stack.addWidget(made)
+        return made
+
+    def _show_demo_hand(self) -> None:
+        from bench_lamp.desktop.demo_hand import DemoHand
+
+        if self.demo_hand is None:
+            self.demo_hand = DemoHand(self.session, self.hands)
+            self.closed.connect(self.demo_hand.stop)
 
     @cached_property
     def rules_page(self) -> "RulesPage":

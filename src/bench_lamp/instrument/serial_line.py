@@ -64,6 +64,12 @@ class SerialLine:
             return self.line()
         return raw[: MOST_LINE + 1].decode("utf-8", "replace").strip("\r\0 ")
 
+    def newest_line(self) -> str:
+        """Return the next line that comes from now on, as it came."""
+        self._rest, self._is_begun = b"", False
+        self._port.reset_input_buffer()
+        return self.line()
+
     def close(self) -> None:
         """Let go of the line."""
         try:

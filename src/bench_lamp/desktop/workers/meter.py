@@ -7,8 +7,13 @@ from PySide6.QtCore import QObject, QTimer, Signal, Slot
 
 from bench_lamp.errors import BenchLampError
 from bench_lamp.instrument.device import Address, Device
+from bench_lamp.instrument.display import sample_of
 from bench_lamp.instrument.sample import DeviceError
+from bench_lamp.instrument.scpi import ScpiDevice
+from bench_lamp.instrument.serial_line import SerialLine
 from bench_lamp.instrument.settle import Settler
+from bench_lamp.instrument.taught import LEAST as LEAST_TAUGHT
+from bench_lamp.instrument.taught import teach
 
 #: A meter that is asked is asked so often; one that is gone is looked for again after this, in milliseconds.
 ASK_MS, AGAIN_MS = 100, 1500
@@ -27,6 +32,10 @@ class MeterWorker(QObject):
     found = Signal(str)
     #: It does not: a `BenchLampError`; it is looked for again.
     lost = Signal(object)
+    #: What came of trying something: words, and the mend.
+    told = Signal(str, str)
+    #: Its lines are taught: the pattern as text.
+    taught = Signal(str)
 
     def __init__(self, open_it: Callable[[Address], Device] | None = None) -> None:
         super().__init__()
@@ -37,6 +46,8 @@ class MeterWorker(QObject):
         self._mode = "dc V"
         self._shown_mode = ""
         self._timer: QTimer | None = None
+        #: Lines, and what the display showed meanwhile.
+        self._pairs: list[tuple[str, str]] = []
 
     @Slot(object)
     def link(self, address: Address | None) -> None:
@@ -59,6 +70,38 @@ class MeterWorker(QObject):
     def forget(self) -> None:
         """The value that shows was taken by hand: it is not taken once more."""
         self._settler.forget()
+
+    @Slot(str)
+    def send(self, command: str) -> None:
+        """Send a command as it is, and say what is answered."""
+        try:
+            if not isinstance(self._device, ScpiDevice):
+                raise DeviceError("It takes no commands", hint="Link it as scpi.")
+            if command.rstrip().endswith("?"):
+                self.told.emit(f"{command} answers “{self._device.ask(command)[:200]}”", "")
+            else:
+                self._device.tell(command)
+                self.told.emit(f"{command} was sent", "It asks for no answer.")
+        except BenchLampError as exc:
+            self.told.emit(str(exc), exc.hint)
+
+    @Slot(str)
+    def teach(self, shown: str) -> None:
+        """Take the line that comes now for what its display shows; three of them teach its pattern."""
+        try:
+            if not isinstance(self._device, SerialLine):
+                raise DeviceError("It sends no lines to be taught", hint="Link it as serial.")
+            line = self._device.newest_line()
+            sample_of(shown, 0.0)
+            self._pairs.append((line, shown))
+            if len(self._pairs) < LEAST_TAUGHT:
+                left = LEAST_TAUGHT - len(self._pairs)
+                self.told.emit(f"“{line}” is {shown}", f"{left} more, of other values.")
+                return
+            pairs, self._pairs = self._pairs, []
+            self.taught.emit(teach(pairs).to_text())
+        except BenchLampError as exc:
+            self.told.emit(str(exc), exc.hint)
 
     @Slot()
     def end(self) -> None:

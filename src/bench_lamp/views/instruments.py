@@ -1,0 +1,63 @@
+"""The instruments that are linked, as rows: what each is, what it shows, how sure that is."""
+
+from msgspec import Struct
+
+from bench_lamp.checks import Meter
+from bench_lamp.instrument.linked import Linked
+from bench_lamp.instrument.sample import DIAL, UNITS, Sample
+from bench_lamp.units import engineering
+
+
+class InstrumentRow(Struct, frozen=True, kw_only=True):
+    """One linked instrument."""
+
+    name: str
+    place: str
+    #: `5.081 V`; empty for nothing yet.
+    shows: str
+    #: `DC volts`, or what is wrong.
+    state: str
+    is_there: bool
+    #: Uncertainty, leads, limits, calibration.
+    sure: str
+
+
+def instrument_row(
+    linked: Linked, name: str, trouble: str, live: Sample | None, meter: Meter
+) -> InstrumentRow:
+    """Return the row of one instrument."""
+    address = linked.address
+    flags = ", ".join(sorted(live.flags)) if live is not None else ""
+    dial = DIAL.get(live.mode, live.mode) if live is not None else "waiting for its first value"
+    return InstrumentRow(
+        name=name or address.kind,
+        place=f"{address.kind} {address.place}",
+        shows=shown_words(live) if live is not None else "",
+        state=trouble or (f"{dial}, {flags}" if flags else dial),
+        is_there=bool(name) and not trouble,
+        sure=" · ".join(_sure(linked, live, meter)),
+    )
+
+
+def shown_words(sample: Sample) -> str:
+    """Return a value with its unit: `5.081 V`, `over-range`."""
+    if sample.is_over:
+        return "over-range"
+    return engineering(sample.value, UNITS.get(sample.mode, ""), resolution=sample.resolution)
+
+
+def _sure(linked: Linked, live: Sample | None, meter: Meter) -> list[str]:
+    found = []
+    if live is not None and not live.is_over:
+        wide = meter.expanded_uncertainty(live.mode, live.value, resolution=live.resolution)
+        if wide:
+            found.append(
+                f"± {engineering(wide, UNITS[live.mode], resolution=wide / 10)} (k = 2, as {meter.name})"
+            )
+    if linked.leads_ohms:
+        found.append(f"leads {linked.leads_ohms:g}\u202fΩ taken off")
+    found.append(linked.limits.words if linked.limits else "limits not written down")
+    found.append(
+        f"calibrated {linked.calibrated}" if linked.calibrated else "calibration not known"
+    )
+    return found
