@@ -3,9 +3,13 @@
 import math
 
 import pytest
+from PySide6.QtCore import QEvent, Qt
+from PySide6.QtGui import QKeyEvent
 
 from bench_lamp.bench.standins.scpi_server import Connected, StandIn
 from bench_lamp.bench.standins.streaming import StreamingMeter
+from bench_lamp.desktop.settings import Settings
+from bench_lamp.desktop.workers.speech import Speaker
 from bench_lamp.instrument.device import Address
 
 JOB = "QH-021/1"
@@ -129,3 +133,140 @@ def test_a_cable_that_is_pulled_and_put_back_needs_no_restart(open_bench):
     hands.window.hands.let_go(link)
     assert not hands.session.is_metered
     again.close()
+
+
+def page(hands):
+    hands.shortcut("Ctrl+Shift+I")
+    hands.wait(lambda: hands.window.instruments.is_open)
+    return hands.window.instruments
+
+
+def say(hands, shown, text: str) -> None:
+    shown.card.take_keys()
+    hands.type(text)
+    hands.press(Qt.Key.Key_Return)
+
+
+def test_the_page_links_says_what_it_is_good_for_and_lets_go(open_bench):
+    meter = StreamingMeter(rate=40)
+    meter.value = 140.0
+    hands = open_bench()
+    shown = page(hands)
+    assert shown.rows.accessibleName() == ""
+    say(hands, shown, "limits CAT II 60 V")
+    assert shown.card.verdict.text().startswith("Nothing is linked yet")
+    shown.card.entry.field.clear()
+    say(hands, shown, f"serial {meter.place}")
+    hands.wait(lambda: "140.000" in shown.rows.accessibleName().replace("\u202f", " "))
+    say(hands, shown, "limits CAT II 60 V")
+    say(hands, shown, "leads 0.2")
+    say(hands, shown, "calibrated 2026-03")
+    (link,) = hands.window.hands.links
+    assert link.linked.limits.words.startswith("CAT II 60")
+    assert (link.linked.leads_ohms, link.linked.calibrated) == (0.2, "2026-03")
+    for text in ("limits none", "leads 900", "dance"):
+        say(hands, shown, text)
+        assert shown.card.verdict.text(), text
+        shown.card.entry.field.clear()
+    hands.press(Qt.Key.Key_Escape)
+    hands.wait(lambda: not shown.is_open)
+    hands.open("QH-012/1", "rails")
+    hands.session.look_at("H")
+    assert any("good for 60" in c for c in hands.card.card.cautions)
+    page(hands)
+    hands.window.instruments.card.take_key(
+        QKeyEvent(QEvent.Type.KeyPress, Qt.Key.Key_X, Qt.KeyboardModifier.AltModifier, "x")
+    )
+    hands.wait(lambda: not hands.window.hands.links)
+    assert not any("good for 60" in c for c in hands.session.card().cautions)
+    meter.close()
+
+
+def test_lines_are_taught_by_three_readings(open_bench):
+    meter = StreamingMeter(rate=40, write_line=lambda m: f"DC;{m.value:07.3f};A")
+    meter.value = 5.081
+    hands = open_bench()
+    shown = page(hands)
+    say(hands, shown, f"serial {meter.place}")
+    (link,) = hands.window.hands.links
+    hands.wait(lambda: bool(link.name))
+    for value in (5.081, 12.5, 33.25):
+        meter.value = value
+        hands.qtbot.wait(200)
+        before = shown.card.verdict.text()
+        say(hands, shown, f"teach {value:.3f} V")
+        hands.wait(lambda before=before: shown.card.verdict.text() != before)
+    meter.value = 3.3
+    hands.wait(lambda: link.live is not None and link.live.value == 3.3)
+    assert link.linked.address.family
+    meter.close()
+
+
+def test_what_an_instrument_answers_is_shown(open_bench):
+    stand_in = StandIn("meter", Connected(values={"dc V": 5.08, "ac V": 5.08}))
+    hands = open_bench()
+    shown = page(hands)
+    say(hands, shown, f"scpi {stand_in.place} standard-meter")
+    (link,) = hands.window.hands.links
+    hands.wait(lambda: link.is_there)
+    say(hands, shown, "send *IDN?")
+    hands.wait(lambda: "Quillet" in shown.card.verdict.text())
+    hands.window.hands.let_go(link)
+    stand_in.close()
+
+
+def test_instruments_are_linked_again_at_the_next_start(open_bench, tmp_path):
+    meter = StreamingMeter(rate=40)
+    meter.value = 5.0
+    for is_first in (True, False):
+        hands = open_bench(demo=False)
+        bench = hands.bench
+        settings = Settings(tmp_path / "settings.ini", bench.session, hands.window.look)
+        settings.link(hands.window.hands)
+        if is_first:
+            hands.window.hands.link(Address(kind="serial", place=meter.place))
+            hands.window.hands.say(0, "leads 0.3")
+        hands.wait(lambda hands=hands: hands.window.hands.live is not None)
+        assert hands.window.hands.links[0].linked.leads_ohms == 0.3
+        hands.window.close()
+        bench.stop()
+    meter.close()
+
+
+def test_the_large_view_shows_point_value_and_verdict(probing):
+    hands, meter, _ = probing("QH-012/1")
+    hands.session.look_at("A")
+    hands.window.hands.hold()
+    meter.value = 5.08
+    hands.shortcut("F12")
+    sheet = hands.window.large.sheet
+    hands.wait(lambda: sheet.accessibleName().startswith("A +5 V logic: 5.080 V within"))
+    meter.mode = "ac V"
+    hands.wait(lambda: "The meter is on AC volts" in sheet.accessibleName())
+    hands.press(Qt.Key.Key_Escape)
+    assert not sheet.isVisible()
+
+
+def test_the_demos_hand_goes_from_point_to_point(open_bench):
+    hands = open_bench()
+    hands.open("QH-017/1", "rails")
+    count = len(tape(hands))
+    shown = page(hands)
+    shown.card.take_key(
+        QKeyEvent(QEvent.Type.KeyPress, Qt.Key.Key_D, Qt.KeyboardModifier.AltModifier, "d")
+    )
+    hands.shortcut("Ctrl+Shift+I")
+    hands.wait(lambda: len(tape(hands)) >= count + 2)
+
+
+def test_what_was_logged_is_said_and_then_the_next_point(probing, monkeypatch):
+    said = []
+    monkeypatch.setattr(Speaker, "say", lambda self, words: said.append(words))
+    monkeypatch.setattr(Speaker, "play", lambda self, verdict: said.append(f"sound {verdict}"))
+    hands, meter, _ = probing("QH-012/1")
+    hands.session.look_at("A")
+    hands.window.run_command("speech")
+    assert "A" in said
+    touch(hands, meter, 5.08)
+    hands.wait(lambda: any(words.startswith("A 5.080 volts, within") for words in said))
+    assert "sound within" in said

@@ -24,6 +24,8 @@ class DueClock(Struct, frozen=True, kw_only=True):
     due: float
     #: How long it takes in all, in seconds: for how full its bar is.
     span: float
+    #: The probe may rest on the one point that is read: what stands there when it is due counts.
+    rests: bool = False
 
 
 def due_words(clock: DueClock, now: float) -> tuple[str, str, float]:

@@ -18,20 +18,20 @@ def instruments_card(
     `found` are places as they would be typed: `serial /dev/ttyUSB0`.
     """
     offers = tuple(
-        Choice(key=str(number), text=f"Link {place}", command=LinkMeter(place))
+        Choice(key=f"Alt+{number}", text=f"Link {place}", command=LinkMeter(place))
         for number, place in enumerate(found[:MOST], 1)
     )
     demo = Choice(
-        key="d", text="Demo: a meter, and a hand that probes", note="it touches the lit point",
+        key="Alt+d", text="Demo: a meter, and a hand that probes", note="it touches the lit point",
         command=ShowDemoHand(),
     )  # fmt: skip
     search = Choice(
-        key="n",
+        key="Alt+n",
         text="Search the network and USB",
         note="only now, once",
         command=SearchInstruments(),
     )
-    own = (Choice(key="x", text="Let go of the picked one", command=LetGoOf(picked)),)
+    own = (Choice(key="Alt+x", text="Let go of the picked one", command=LetGoOf(picked)),)
     return Card(
         id="instruments",
         kind="Instruments",

@@ -108,6 +108,7 @@ class Bench:
         self.sharing.answers_at.connect(lambda address: setattr(self.searcher, "address", address))
         if self.settings is not None:
             self.settings.share(self.sharing)
+            self.settings.link(self.window.hands)
 
     def stop(self) -> None:
         """Close the journal and end the thread; safe to call twice."""

@@ -3,8 +3,10 @@
 from collections.abc import Callable
 
 from msgspec.structs import replace
-from PySide6.QtCore import QObject, Signal, Slot
+from PySide6.QtCore import QObject, QTimer, Signal, Slot
 
+from bench_lamp.cards.card import Card
+from bench_lamp.cards.clock import DueClock
 from bench_lamp.cards.settled import as_typed, dial_words, wanted_mode, which_point
 from bench_lamp.desktop.metering import MeterLink
 from bench_lamp.desktop.session import Session
@@ -17,6 +19,8 @@ from bench_lamp.instrument.settle import Happening, Noticed, is_open_like
 _LEFT: list[MeterLink] = []
 #: Meters at a time.
 MOST = 4
+#: How often it is seen whether a reading is due, in milliseconds.
+DUE_MS = 500
 
 
 class HandsFree(QObject):
@@ -37,6 +41,10 @@ class HandsFree(QObject):
         session.changed.connect(self._want)
         session.logged.connect(self._on_logged)
         session.take_live = self.take_live
+        #: Looks whether a reading is due for which the probe rests on its point.
+        self._clock = QTimer(self, interval=DUE_MS)
+        self._clock.timeout.connect(self._look_at_clock)
+        self._allowed_for = 0.0
 
     def link(
         self, known: Address | Linked, open_it: Callable[[Address], Device] | None = None
@@ -94,6 +102,7 @@ class HandsFree(QObject):
 
     def _tell(self) -> None:
         self._session.is_metered = bool(self.links)
+        self._clock.start() if self.links else self._clock.stop()
         limits = [x.linked.limits for x in self.links if x.linked.limits is not None]
         self._session.book.measure_with(min(limits, key=lambda x: x.volts) if limits else None)
         self._session.refresh_case()
@@ -131,6 +140,25 @@ class HandsFree(QObject):
             for link in self.links:
                 link.mode_wanted.emit(mode)
 
+    @Slot()
+    def _look_at_clock(self) -> None:
+        """Have a resting probe's value taken once it is due."""
+        card = self._session.card() if self._session.job else None
+        clock = card.clock if card is not None else None
+        if not isinstance(clock, DueClock) or not clock.rests or not self._is_due(card):
+            return
+        if clock.due != self._allowed_for:
+            self._allowed_for = clock.due
+            for link in self.links:
+                link.allowed.emit()
+
+    def _is_due(self, card: Card | None) -> bool:
+        """Whether a card's moment has come; of a card without one, always."""
+        clock = card.clock if card is not None else None
+        if not isinstance(clock, DueClock) or not clock.rests:
+            return True
+        return self._session.clock().timestamp() >= clock.due
+
     @Slot(object, object)
     def _on_noticed(self, link: MeterLink, noticed: Noticed) -> None:
         session = self._session
@@ -139,7 +167,7 @@ class HandsFree(QObject):
         if noticed.what is Happening.DOUBLE_TAP:
             session.undo()
         elif noticed.what is Happening.SETTLED:
-            if not self._is_for_another(noticed.sample):
+            if not self._is_for_another(noticed.sample) and self._is_due(session.card()):
                 self._take(noticed.sample)
         elif noticed.what is Happening.DRIFTS:
             session.notified.emit("Still moving", "Wait, or F8 takes it as it is.", False)

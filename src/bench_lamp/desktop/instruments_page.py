@@ -50,11 +50,11 @@ class InstrumentRows(Painted):
             return
         for number, row in enumerate(self.rows):
             self._draw(painter, number, row)
-        self.keep_height(len(self.rows) * look.px(112) + 12)
+        self.keep_height(len(self.rows) * look.px(130) + 12)
 
     def _draw(self, painter: QPainter, number: int, row: InstrumentRow) -> None:
         look = self.look
-        box = QRectF(4, 6 + number * look.px(112), self.width() - 28, look.px(104))
+        box = QRectF(4, 6 + number * look.px(130), self.width() - 28, look.px(122))
         is_picked = number == self.current
         painter.setPen(
             QPen(look.colour("lamp" if is_picked else "groove"), 1.6 if is_picked else 1)
@@ -68,8 +68,8 @@ class InstrumentRows(Painted):
         ink = "dim" if row.is_there else "high"
         self.line(painter, left.translated(0, line), row.state, (14, 500), ink)
         self.line(painter, left.translated(0, 2 * line), row.place, (13, 400), "dim", names=True)
-        under = QRectF(left.left(), left.top() + 3 * line - 2, box.width() - 28, line)
-        self.line(painter, under, row.sure, (13, 400), "dim")
+        under = QRectF(left.left(), left.top() + 3 * line, box.width() - 28, 1.7 * line)
+        self.wrapped(painter, under, row.sure, (13, 400), "dim")
         value = QRectF(box.right() - shows - 12, box.top(), shows, 3 * line + look.px(8))
         flags = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         self.line(painter, value, row.shows, (26, 600), "text", flags=flags)

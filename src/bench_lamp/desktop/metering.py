@@ -28,6 +28,7 @@ class MeterLink(QObject):
     link_requested = Signal(object)
     mode_wanted = Signal(str)
     taken = Signal()
+    allowed = Signal()
 
     send_requested = Signal(str)
     teach_requested = Signal(str)
@@ -46,6 +47,7 @@ class MeterLink(QObject):
         self.link_requested.connect(self._worker.link)
         self.mode_wanted.connect(self._worker.want)
         self.taken.connect(self._worker.forget)
+        self.allowed.connect(self._worker.allow)
         self._worker.shown.connect(self._on_shown)
         self._worker.found.connect(self._on_found)
         self._worker.lost.connect(self._on_lost)

@@ -18,6 +18,7 @@ from bench_lamp.files import FileError, read_text
 from bench_lamp.shop.business import NO_BUSINESS, as_settings, from_settings
 
 if TYPE_CHECKING:
+    from bench_lamp.desktop.hands_free import HandsFree
     from bench_lamp.desktop.sharing import Sharing
 
 #: Bytes of the largest settings file.
@@ -94,6 +95,20 @@ class Settings:
         sharing.said.connect(lambda: self._keep_sharing(sharing))
         if address := self._value("database"):
             sharing.join(address)
+
+    def link(self, hands: "HandsFree") -> None:
+        """Link the instruments that were linked when the program ended, and keep what is linked."""
+        from bench_lamp.instrument.linked import from_text, to_text
+
+        for known in from_text(self._value("instruments")):
+            hands.link(known)
+
+        def keep() -> None:
+            if self._file is not None:
+                self._file.setValue("instruments", to_text(x.linked for x in hands.links))
+                self._file.sync()
+
+        hands.linked.connect(keep)
 
     def _keep_sharing(self, sharing: "Sharing") -> None:
         if self._file is not None:

@@ -16,9 +16,11 @@ if TYPE_CHECKING:
     from bench_lamp.desktop.instruments_page import InstrumentsPage
     from bench_lamp.desktop.job_page import JobPage
     from bench_lamp.desktop.keeping import Keeping
+    from bench_lamp.desktop.large_desk import LargeDesk
     from bench_lamp.desktop.photographs import Photographs
     from bench_lamp.desktop.rules_page import RulesPage
     from bench_lamp.desktop.shelf import ShelfPage
+    from bench_lamp.desktop.speaking import Speaking
     from bench_lamp.desktop.workers.file_reader import FileReader
     from bench_lamp.desktop.workshop_page import WorkshopPage
 
@@ -84,6 +86,22 @@ class WindowParts:
 
         made = HandsFree(self.session)
         self.closed.connect(made.stop)
+        return made
+
+    @cached_property
+    def large(self) -> "LargeDesk":
+        """What opens the large view."""
+        from bench_lamp.desktop.large_desk import LargeDesk
+
+        return LargeDesk(self.page, self.look, self.session, self.hands)
+
+    @cached_property
+    def speaking(self) -> "Speaking":
+        """What speaks, made when it is first switched on."""
+        from bench_lamp.desktop.speaking import Speaking
+
+        made = Speaking(self.session, self.hands)
+        self.closed.connect(made.speaker.close)
         return made
 
     @cached_property

@@ -171,6 +171,10 @@ class Settler:
         self._was_lifted = False
         self._has_said_open = False
 
+    def allow(self) -> None:
+        """Take what stands still now as new, although the probe was not lifted."""
+        self._was_lifted = True
+
     def _is_jump(self, sample: Sample) -> bool:
         before = self._before
         if before is None or before.mode != sample.mode or before.is_over != sample.is_over:

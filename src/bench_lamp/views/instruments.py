@@ -47,17 +47,15 @@ def shown_words(sample: Sample) -> str:
 
 
 def _sure(linked: Linked, live: Sample | None, meter: Meter) -> list[str]:
-    found = []
-    if live is not None and not live.is_over:
-        wide = meter.expanded_uncertainty(live.mode, live.value, resolution=live.resolution)
-        if wide:
-            found.append(
-                f"± {engineering(wide, UNITS[live.mode], resolution=wide / 10)} (k = 2, as {meter.name})"
-            )
+    found = [linked.limits.words if linked.limits else "limits not written down"]
     if linked.leads_ohms:
-        found.append(f"leads {linked.leads_ohms:g}\u202fΩ taken off")
-    found.append(linked.limits.words if linked.limits else "limits not written down")
+        found.append(f"leads {linked.leads_ohms:g} Ω taken off")
     found.append(
         f"calibrated {linked.calibrated}" if linked.calibrated else "calibration not known"
     )
+    if live is not None and not live.is_over:
+        wide = meter.expanded_uncertainty(live.mode, live.value, resolution=live.resolution)
+        if wide:
+            shown = engineering(wide, UNITS[live.mode], resolution=wide / 10)
+            found.append(f"± {shown} (k = 2, as {meter.name})")
     return found

@@ -71,6 +71,11 @@ class MeterWorker(QObject):
         """The value that shows was taken by hand: it is not taken once more."""
         self._settler.forget()
 
+    @Slot()
+    def allow(self) -> None:
+        """Take what stands still now as new: it is due."""
+        self._settler.allow()
+
     @Slot(str)
     def send(self, command: str) -> None:
         """Send a command as it is, and say what is answered."""

@@ -80,7 +80,12 @@ def _go_on(case: Case, hand: Hand, burn: Burn) -> Card:
     point = case.profile.point(burn.next_point)
     if point is None:
         return _end_card(case, burn)
-    clock = DueClock(name=f"read {point.id}", due=burn.due_at, span=60 * burn.plan.every_min)
+    clock = DueClock(
+        name=f"read {point.id}",
+        due=burn.due_at,
+        span=60 * burn.plan.every_min,
+        rests=len(burn.plan.points) == 1,
+    )
     card = reading_card(case, hand, point)
     return replace(
         card,
