@@ -1,6 +1,7 @@
 """Hands stay on the probes: a linked meter logs its own readings through the real window."""
 
 import math
+from datetime import timedelta
 
 import pytest
 from PySide6.QtCore import QEvent, Qt
@@ -270,3 +271,24 @@ def test_what_was_logged_is_said_and_then_the_next_point(probing, monkeypatch):
     touch(hands, meter, 5.08)
     hands.wait(lambda: any(words.startswith("A 5.080 volts, within") for words in said))
     assert "sound within" in said
+
+
+def test_a_probe_that_rests_through_a_burn_in_is_read_each_time_it_is_due(probing):
+    hands, meter, _ = probing("QH-004/2", "prove")
+    meter.value = math.nan
+    minutes = [0.0]
+    begun = hands.session.clock()
+    hands.session.clock = lambda: begun + timedelta(minutes=minutes[0])
+    hands.session.look_at("part:burn")
+    hands.enter("1 h every 30: A")
+    assert hands.title.startswith("Read A when it is due, 1 of 3")
+    count = len(tape(hands))
+    meter.value = 5.08
+    hands.wait(lambda: len(tape(hands)) == count + 1)
+    hands.qtbot.wait(1200)
+    assert len(tape(hands)) == count + 1, "not due yet, and the probe rests"
+    for number in (2, 3):
+        minutes[0] += 30.0
+        hands.session.age()
+        hands.wait(lambda number=number: len(tape(hands)) == count + number)
+    hands.wait(lambda: "Did it hold?" in hands.title)

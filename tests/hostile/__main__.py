@@ -1,6 +1,7 @@
 """The long run: thousands of damaged files and journals, kills, and actions in the window.
 
-    python -m tests.hostile --files 10000 --journals 5000 --kills 1000 --shared-kills 200 --actions 50000
+    python -m tests.hostile --files 10000 --journals 5000 --kills 1000 --shared-kills 200 \\
+        --instrument-faults 10000 --stream-hours 24 --actions 50000
 
 Each attack says how many it tried and what went wrong; the exit status is 1 when anything did.
 """
@@ -15,12 +16,13 @@ import time
 from functools import partial
 from pathlib import Path
 
-from tests.hostile import files, journals, kills, shared_kills
+from tests.hostile import files, instrument_faults, journals, kills, shared_kills, stream_soak
 from tests.hostile.tally import Tally
 
 ATTACKS = {
     "files": files.attack, "journals": journals.attack, "kills": kills.attack,
     "entry-kills": partial(kills.attack, kinds=("entry",)), "shared-kills": shared_kills.attack,
+    "instrument-faults": instrument_faults.attack, "stream-hours": stream_soak.attack,
 }  # fmt: skip
 #: Actions of one run in the window.
 ACTIONS = 90

@@ -127,6 +127,9 @@ class HandsFree(QObject):
         sample = self.live
         if sample is None:
             return False
+        if not any(link.is_alike for link in self.links if link.live is sample):
+            self._session.notified.emit("It moves", "Hold the probe still, then once more.", False)
+            return True
         for link in self.links:
             link.taken.emit()
         self._take(sample)

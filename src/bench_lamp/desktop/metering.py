@@ -11,7 +11,7 @@ from bench_lamp.instrument.corrected import less_leads
 from bench_lamp.instrument.device import Address, Device
 from bench_lamp.instrument.linked import Linked
 from bench_lamp.instrument.sample import Sample
-from bench_lamp.instrument.settle import Noticed
+from bench_lamp.instrument.settle import Noticed, are_alike
 
 #: Longest that closing waits for a meter's thread, in milliseconds: an answer may be on its way.
 CLOSING_MS = 2500
@@ -42,6 +42,8 @@ class MeterLink(QObject):
         self.linked = linked
         self.name, self.trouble = "", ""
         self.live: Sample | None = None
+        #: Whether the last two values are alike: one alone may be of two lines that ran together.
+        self.is_alike = False
         self._worker, self._thread = MeterWorker(open_it), QThread()
         self._worker.moveToThread(self._thread)
         self.link_requested.connect(self._worker.link)
@@ -72,6 +74,7 @@ class MeterLink(QObject):
 
     @Slot(object)
     def _on_shown(self, sample: Sample) -> None:
+        self.is_alike = self.live is not None and are_alike(self.live, sample)
         self.trouble, self.live = "", less_leads(sample, self.linked.leads_ohms)
         self.changed.emit()
 

@@ -136,6 +136,17 @@ def is_open_like(sample: Sample) -> bool:
     return limit is not None and abs(sample.value) <= limit
 
 
+def are_alike(before: Sample, sample: Sample) -> bool:
+    """Whether one value follows another without a jump, in the same mode."""
+    if before.mode != sample.mode or before.is_over != sample.is_over:
+        return False
+    if sample.is_over:
+        return True
+    digit = max(sample.resolution, before.resolution)
+    share = JUMP_SHARE * max(abs(sample.value), abs(before.value))
+    return abs(sample.value - before.value) <= max(JUMP_DIGITS * digit, share)
+
+
 class Settler:
     """Watches one meter's samples, and says what happens at the probe."""
 
@@ -176,14 +187,7 @@ class Settler:
         self._was_lifted = True
 
     def _is_jump(self, sample: Sample) -> bool:
-        before = self._before
-        if before is None or before.mode != sample.mode or before.is_over != sample.is_over:
-            return True
-        if sample.is_over:
-            return False
-        digit = max(sample.resolution, before.resolution)
-        share = JUMP_SHARE * max(abs(sample.value), abs(before.value))
-        return abs(sample.value - before.value) > max(JUMP_DIGITS * digit, share)
+        return self._before is None or not are_alike(self._before, sample)
 
     def _lift(self, sample: Sample) -> list[Noticed]:
         is_first = not self._was_lifted and is_open_like(sample)
