@@ -1,20 +1,26 @@
-"""A capture: levels of several pins over time, from a CSV file, in pieces that fit in memory."""
+"""A capture: levels of several pins over time, from a file, in pieces that fit in memory."""
 
 import io
 import os
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING, BinaryIO, Literal
 
 from msgspec import Struct
 
 from bench_lamp.files import opened, shown_name
 from bench_lamp.files.opening import too_large
 from bench_lamp.logic.capture_rows import CaptureError, CaptureRows, is_time
+from bench_lamp.logic.capture_session import SessionCapture
+from bench_lamp.logic.capture_vcd import VcdCapture
 
 if TYPE_CHECKING:
     import numpy as np
     from numpy.typing import NDArray
+
+    #: Levels of shape (samples, pins), and how long each sample lasted.
+    Levels = NDArray[np.float32]
+    Lasted = NDArray[np.float64]
 
 Activity = Literal["high", "low", "pulsing", "floating"]
 #: Largest file.
@@ -65,10 +71,11 @@ class Capture(Struct, frozen=True, kw_only=True):
 def read_capture(
     path: Path, *, progress: Callable[[float], bool] = lambda share: True
 ) -> Capture | None:
-    """Read a CSV capture: a first row of names, then numbers; 0 and 1, or volts.
+    """Read a capture: a table, a value change dump, or a session file of sigrok.
 
-    A column of times is passed over. Columns `w0`, `w1` … and `r0`, `r1` … are
-    taken as written and read, and give write/read pairs as well.
+    Of a table the first row has names, the others numbers: 0 and 1, or volts. A column of times is
+    passed over. Columns `w0`, `w1` … and `r0`, `r1` … are taken as written and read, and give
+    write/read pairs as well.
 
     Parameters
     ----------
@@ -87,25 +94,41 @@ def read_capture(
     name = shown_name(path)
     try:
         with opened(path, most=MAX_BYTES) as raw:
-            size = os.fstat(raw.fileno()).st_size
-            source = CaptureRows.begun(io.TextIOWrapper(raw, encoding="utf-8-sig"), name)
-            tally = _Tally(source.names)
-            if len(tally.wrote) != len(tally.came):
-                raise CaptureError(
-                    f"{name} has {len(tally.wrote)} columns w0 … and {len(tally.came)} r0 …",
-                    hint="Every line that is written needs its column of what was read.",
-                )
-            for read, block in source.blocks():
-                if read > MAX_BYTES:
-                    raise too_large(name, MAX_BYTES)
-                tally.add(block)
-                if not progress(min(read / max(size, 1), 1.0)):
+            tally = _Tally([])
+            for names, share, block, lasted in _blocks(raw, name):
+                if not tally.rows:
+                    tally = _Tally(names)
+                    tally.refuse_uneven(name)
+                tally.add(block, lasted)
+                if not progress(share):
                     return None
     except UnicodeDecodeError as exc:
         raise CaptureError(f"{name} is not text", hint=str(exc)) from exc
     if not tally.rows:
         raise CaptureError(f"{name} has no samples", hint="One row of names, then one a sample.")
     return tally.capture()
+
+
+def _blocks(raw: BinaryIO, name: str) -> "Iterator[tuple[list[str], float, Levels, Lasted | None]]":
+    """Yield names, share that is read, levels, and how long each lasted, whatever form the file has."""
+    size = os.fstat(raw.fileno()).st_size
+    head = raw.read(200)
+    raw.seek(0)
+    if head.startswith(b"PK"):
+        session = SessionCapture(raw, name)
+        for share, block, lasted in session.blocks():
+            yield session.names, share, block, lasted
+    elif head.lstrip().startswith(b"$"):
+        dump = VcdCapture(raw, name, size)
+        for part, levels, durations in dump.blocks():
+            yield dump.names, part, levels, durations
+    else:
+        with io.TextIOWrapper(raw, encoding="utf-8-sig") as text:
+            source = CaptureRows.begun(text, name)
+            for read, rows in source.blocks():
+                if read > MAX_BYTES:
+                    raise too_large(name, MAX_BYTES)
+                yield source.names, min(read / max(size, 1), 1.0), rows, None
 
 
 class _Tally:
@@ -118,7 +141,7 @@ class _Tally:
         self.names = [names[i] for i in self.columns]
         self.wrote, self.came = self._lane("w"), self._lane("r")
         count = len(self.names)
-        self.rows = 0
+        self.rows, self.weight = 0, 0.0
         self.sums = np.zeros((3, count))
         self.edges = np.zeros(count, dtype=np.int64)
         self.same = np.ones((count, count), dtype=bool)
@@ -126,7 +149,16 @@ class _Tally:
         self.pairs: dict[tuple[int, int], None] = {}
         self.is_volts = False
 
-    def add(self, block: "NDArray[np.float32]") -> None:
+    def refuse_uneven(self, name: str) -> None:
+        """Refuse lines that were written and not read, or the other way round."""
+        if len(self.wrote) != len(self.came):
+            raise CaptureError(
+                f"{name} has {len(self.wrote)} columns w0 … and {len(self.came)} r0 …",
+                hint="Every line that is written needs its column of what was read.",
+            )
+
+    def add(self, block: "Levels", lasted: "Lasted | None" = None) -> None:
+        """Count a piece; samples that lasted longer than others count for as much more."""
         import numpy as np
 
         levels = block[:, self.columns]
@@ -134,8 +166,10 @@ class _Tally:
             self._were_volts()
         low, high = (LOW_V, HIGH_V) if self.is_volts else (0.5, 0.5)
         is_high, is_low = levels >= high, levels < low
+        weights = np.ones(len(levels)) if lasted is None else lasted
         self.rows += len(levels)
-        self.sums += np.stack([is_high.sum(0), is_low.sum(0), (~is_high & ~is_low).sum(0)])
+        self.weight += float(weights.sum())
+        self.sums += np.stack([weights @ is_high, weights @ is_low, weights @ (~is_high & ~is_low)])
         logic = levels > 0.5 * (low + high)
         joined = logic if self.last is None else np.vstack([self.last, logic])
         self.edges += (joined[1:] != joined[:-1]).sum(0)
@@ -173,7 +207,7 @@ class _Tally:
         return found
 
     def capture(self) -> Capture:
-        shares = self.sums / self.rows
+        shares = self.sums / self.weight
         moving = self.edges > 0
         return Capture(
             rows=self.rows,

@@ -21,7 +21,7 @@ CLOSING_MS = 400
 _LEFT: list[object] = []
 FILTERS = {
     FileKind.IMAGE: "Images (*.bin *.rom *.hex *.ihx *.s19 *.srec *.mot);;All files (*)",
-    FileKind.CAPTURE: "Captures (*.csv);;All files (*)",
+    FileKind.CAPTURE: "Captures (*.csv *.vcd *.sr);;All files (*)",
 }
 
 
