@@ -41,7 +41,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
         from bench_lamp.desktop.screenshots import take_screenshots
 
         return take_screenshots(options.screenshots, cache=cache, build=build)
-    from bench_lamp.desktop.app import run
+    from bench_lamp.desktop.running import run
 
     folder = None if options.demo else options.data or Path(places.user_data_dir)
     extra = [
@@ -53,6 +53,11 @@ def main(arguments: Sequence[str] | None = None) -> int:
         if is_set
     ]
     state = Path(places.user_state_dir)
+    if options.practice:
+        from bench_lamp.desktop.practising import run_practice
+
+        progress = options.data or Path(places.user_data_dir)
+        return run_practice(options.practice, extra, cache=cache, state=state, progress=progress)
     return run(extra, folder=folder, cache=cache, state=state, profile=options.profile)
 
 
@@ -64,6 +69,7 @@ class _Options:
     quit_after_paint: bool = False
     stop_at_paint: bool = False
     data: Path | None = None
+    practice: str = ""
     screenshots: Path | None = None
     schema: Path | None = None
     profile: Path | None = None
@@ -99,6 +105,9 @@ def _parser() -> "argparse.ArgumentParser":
     parser.add_argument("--version", action="store_true", help="print what matters for a report")
     parser.add_argument("--demo", action="store_true", help="try it on a copy of the demo data")
     parser.add_argument("--data", type=Path, metavar="DIR", help="use the journal in this folder")
+    parser.add_argument(
+        "--practice", default="", metavar="DRILL", help="a board to practise on: “orrery hard 7”"
+    )
     parser.add_argument(
         "--screenshots", type=Path, metavar="DIR", help="draw the main views into this folder"
     )

@@ -63,9 +63,9 @@ def open_bench(qapp, qtbot, tmp_path, profile_cache):
     opened: list[Bench] = []
 
     def _open(
-        *, demo: bool = True, folder=tmp_path, waits: bool = True, winters: bool = False
+        *, demo: bool = True, folder=tmp_path, waits: bool = True, winters: bool = False, made=build
     ) -> "Hands":
-        bench = build(
+        bench = made(
             folder,
             cache=profile_cache,
             demo_at=MOMENT if demo else None,

@@ -238,18 +238,20 @@ class SimulatedBoard:
     def _apply(self, fault: Fault, number: int, values: Values, request: Request) -> None:
         """Put one hidden fault in, unless its part is mended or lies on the bench."""
         is_mended = bool({fault.block, fault.block.partition(".")[0]} & request.mended)
-        if fault.part < 0 and not is_mended:
+        fuse = fault.blows
+        # The short blew it once; a new fuse holds only when the short is gone.
+        is_blown = bool(fuse) and not (is_mended and fuse in request.mended)
+        is_before_all = bool(fuse) and self.tree.part_with(fuse) is None
+        if (fault.part < 0 and not is_mended) or (is_before_all and is_blown):
             values.open_v[:] = 0.0
         if fault.part != number:
             return
-        fuse = fault.blows
-        before = values.series[fuse].copy() if fuse else np.ones(2)
+        is_here = fuse in values.series
+        before = values.series[fuse].copy() if is_here else np.ones(2)
         if not is_mended and not request.condition.is_out(fault.block):
             fault.change(values, slice(0, 2))
-        if fuse:
-            # The short blew it once; a new fuse holds only when the short is gone.
-            is_new = is_mended and fuse in request.mended
-            values.series[fuse][:] = before if is_new else OPEN_S
+        if is_here:
+            values.series[fuse][:] = OPEN_S if is_blown else before
 
 
 def _second(values: Values) -> Values:

@@ -157,8 +157,15 @@ class ShowDemoHand(Struct, frozen=True):
     """Link the demo's meter, whose probe touches the lit point by itself."""
 
 
+class BeginDrill(Struct, frozen=True):
+    """Begin a drill on a bench of its own: `lesson 3`, `orrery hard 7 alone`."""
+
+    text: str
+
+
 Command = (
     AskPower
+    | BeginDrill
     | LinkMeter
     | LetGoOf
     | SearchInstruments

@@ -1,24 +1,20 @@
 """The program: puts library, journal, session, window and store together."""
 
-import logging
-import os
 import sys
 import tempfile
-from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QDeadlineTimer, QMetaObject, Qt, QThread, QTimer
-from PySide6.QtWidgets import QApplication
 
 from bench_lamp.board import ProfileLibrary
 from bench_lamp.desktop.demo_start import earlier_boards, simulated
 from bench_lamp.desktop.garbage import Collector
-from bench_lamp.desktop.look import Look, load_fonts
+from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.navigation import Clock, utc_now
-from bench_lamp.desktop.opening import catch_faults, give_icon, link_instrument, open_profile, share
+from bench_lamp.desktop.opening import link_instrument, share
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.settings import Settings
 from bench_lamp.desktop.surfaces import SURFACES
@@ -153,6 +149,7 @@ def build(
     cache: Path | None = None,
     demo_at: datetime | None = None,
     winters: bool = True,
+    first: tuple[Event, ...] = (),
     clock: Clock = utc_now,
 ) -> Bench:
     """Build the program as users get it; tests give their own folder and clock.
@@ -167,6 +164,8 @@ def build(
         Fill a new journal with the demo, as if it were this moment.
     winters : bool
         Whether the demo has the boards of two winters before.
+    first : tuple of Event
+        What a new journal begins with where it is not the demo's.
     clock : callable
         Tells the time.
     """
@@ -174,8 +173,9 @@ def build(
     library = ProfileLibrary(
         own=folder / "profiles", cache=cache, offers_shipped=demo_at is not None
     )
-    first = demo_events(library.all(), now=demo_at) if demo_at is not None else ()
-    found, here = _first_events(folder) if demo_at is None else _of_demo(first)
+    if demo_at is not None:
+        first = demo_events(library.all(), now=demo_at)
+    found, here = _as_read(first) if first else _first_events(folder)
     session = Session(library, found.events, clock=clock)
     earlier = earlier_boards(library, first, demo_at) if demo_at is not None and winters else None
     session.journal.later = ToRead(but=here)
@@ -188,7 +188,7 @@ def build(
     window = BenchWindow(Look(), session, SURFACES, papers_folder=folder / "papers")
     loader = JournalLoader(folder / FILE_NAME, library.get)
     worker = StoreWorker(folder, first, earlier)
-    worker.backs_up = demo_at is None
+    worker.backs_up = not first
     bench = _wired(window, session, worker, ReasoningWorker(cache), loader)
     bench.searcher, searching = SearchWorker(folder / FILE_NAME), QThread()
     bench.searcher.moveToThread(searching)
@@ -206,7 +206,7 @@ def _tune() -> None:
     sys.setswitchinterval(SWITCH_S)
 
 
-def _of_demo(events: tuple[Event, ...]) -> tuple[ReadEvents, frozenset[str]]:
+def _as_read(events: tuple[Event, ...]) -> tuple[ReadEvents, frozenset[str]]:
     return ReadEvents(events=events), frozenset(event.job for event in events)
 
 
@@ -254,45 +254,3 @@ def _wired(
         loader=loader,
         others=(reasoning, loading),
     )
-
-
-def run(
-    arguments: Sequence[str],
-    *,
-    folder: Path | None,
-    cache: Path,
-    state: Path,
-    profile: Path | None = None,
-) -> int:
-    """Show the window until it is closed; without a folder, on a copy of the demo.
-
-    The log goes into the folder `state`. A profile that is named is put among the shop's own,
-    and a new job on it is begun.
-    """
-    application = QApplication([sys.argv[0], *arguments])
-    application.setApplicationName("Bench Lamp")
-    application.setDesktopFileName("org.bench_lamp.BenchLamp")
-    load_fonts()
-    if folder is None:
-        temporary = tempfile.TemporaryDirectory(prefix="bench-lamp-demo-")
-        bench = build(Path(temporary.name), cache=cache, demo_at=utc_now())
-        bench.temporary = temporary
-    else:
-        bench = build(folder, cache=cache)
-        bench.settings = Settings(folder / "settings.ini", bench.session, bench.window.look)
-    bench.window.painted.connect(lambda: give_icon(application, ICON))
-    bench.window.painted.connect(lambda: catch_faults(bench.session, state))
-    if profile is not None:
-        bench.window.painted.connect(lambda: open_profile(bench.session, profile))
-    bench.window.show()
-    if "--quit-after-paint" in arguments:
-        bench.window.painted.connect(lambda: QTimer.singleShot(0, bench.window.close))
-    if "--stop-at-paint" in arguments:
-        # For measuring: the window is painted, and nothing else has begun.
-        bench.window.painted.disconnect(bench.start_store)
-        bench.window.painted.connect(lambda: (print("painted", flush=True), application.quit()))
-    code = application.exec()
-    bench.stop()
-    # A thread that waits for a disk or an instrument must not hold the program; all is on disk.
-    logging.shutdown()
-    os._exit(code)

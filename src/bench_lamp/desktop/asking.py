@@ -25,6 +25,12 @@ def open_demo() -> None:
     QProcess.startDetached(sys.executable, ["-m", "bench_lamp", "--demo"])
 
 
+def open_practice(drill: str, progress: Path) -> None:
+    """Start the practice bench in a window of its own, on a journal that is gone with it."""
+    words = ["-m", "bench_lamp", "--practice", drill, "--data", str(progress)]
+    QProcess.startDetached(sys.executable, words)
+
+
 def ask_for_picture(parent: QWidget) -> Path | None:
     """Ask for a picture of a board."""
     kinds = "Pictures (*.png *.jpg *.jpeg *.webp)"

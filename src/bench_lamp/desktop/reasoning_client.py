@@ -46,6 +46,9 @@ class ReasoningClient(QObject):
     #: It went wrong: what, and what serves instead.
     failed = Signal(str, str)
 
+    #: Whether the advice stays away: somebody practises without it.
+    is_dimmed = False
+
     def __init__(self) -> None:
         super().__init__()
         #: Tells the worker which request still matters, and up to which none is wanted.
@@ -117,6 +120,8 @@ class ReasoningClient(QObject):
 
     def fill(self, case: Case) -> Case:
         """Return the case with what is known of it; an insight that is behind counts as none."""
+        if self.is_dimmed:
+            return case
         insight = None if self.is_reasoning else self._insight
         if insight is None and not self.is_reasoning and not self._moments:
             return case

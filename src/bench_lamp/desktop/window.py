@@ -25,6 +25,8 @@ from bench_lamp.journal.events import StageId
 from bench_lamp.stages import STAGES, key_of
 
 if TYPE_CHECKING:
+    from bench_lamp.desktop.instruments_page import InstrumentsPage
+    from bench_lamp.desktop.practice_page import PracticePage
     from bench_lamp.desktop.widgets.find_box import FindBox
 
 TICK_MS = 20_000
@@ -122,6 +124,7 @@ class BenchWindow(WindowParts, QWidget):
             ),
             "speak-faster": ("", "Speak faster", lambda: self.speaking.faster(1)),
             "speak-slower": ("", "Speak slower", lambda: self.speaking.faster(-1)),
+            "practice": ("Ctrl+Shift+P", "Practice bench", lambda: self.practice.toggle()),
             "hold": ("Shift+F8", "Hold: nothing logs itself, or again", lambda: self.hands.hold()),
             "backup": ("", "Back up now", lambda: self.keeping.backup_requested.emit()),
             "demo": ("Ctrl+T", "Look at the demo bench, on a copy", self.bringing.open_demo),
@@ -195,9 +198,9 @@ class BenchWindow(WindowParts, QWidget):
             self.rules_page.refresh()
             self._stack.setCurrentWidget(self.rules_page)
             self.rules_page.card.setFocus()
-        elif "instruments" in self.__dict__ and self.instruments.is_open:
-            self._stack.setCurrentWidget(self.instruments)
-            self.instruments.refresh()
+        elif (aside := self._open_page()) is not None:
+            self._stack.setCurrentWidget(aside)
+            aside.refresh()
         elif self.session.describing:
             self._stack.setCurrentWidget(self.workshop)
             self.workshop.refresh()
@@ -208,6 +211,11 @@ class BenchWindow(WindowParts, QWidget):
             self.shelf.refresh()
             self._stack.setCurrentWidget(self.shelf)
 
+    def _open_page(self) -> "InstrumentsPage | PracticePage | None":
+        """Return the page that lies over everything else; None for none."""
+        made = [getattr(self, n) for n in ("instruments", "practice") if n in self.__dict__]
+        return next((page for page in made if page.is_open), None)
+
     def go(self, stage: StageId) -> None:
         """Go to a stage of the open job."""
         if self.session.job:
@@ -216,8 +224,8 @@ class BenchWindow(WindowParts, QWidget):
 
     def take_keys(self) -> None:
         """Put the keyboard where the answer goes."""
-        if "instruments" in self.__dict__ and self.instruments.is_open:
-            self.instruments.card.take_keys()
+        if (aside := self._open_page()) is not None:
+            aside.card.take_keys()
         elif self.session.is_ruling:
             self.rules_page.card.take_keys()
         elif self.session.describing:

@@ -18,16 +18,21 @@ if TYPE_CHECKING:
     from bench_lamp.desktop.keeping import Keeping
     from bench_lamp.desktop.large_desk import LargeDesk
     from bench_lamp.desktop.photographs import Photographs
+    from bench_lamp.desktop.practice_page import PracticePage
     from bench_lamp.desktop.rules_page import RulesPage
     from bench_lamp.desktop.shelf import ShelfPage
     from bench_lamp.desktop.speaking import Speaking
     from bench_lamp.desktop.workers.file_reader import FileReader
     from bench_lamp.desktop.workshop_page import WorkshopPage
+    from bench_lamp.practice.drill import Drill
 
 
 class WindowParts:
     """Pages and helpers of the window; mixed into what already is a widget."""
 
+    #: The drill that this window is for, and where progress is kept; None for the shop's own window.
+    drill: "Drill | None" = None
+    practice_folder: Path | None = None
     #: The demo's own probe, once it is wanted.
     demo_hand: "DemoHand | None" = None
 
@@ -102,6 +107,16 @@ class WindowParts:
 
         made = Speaking(self.session, self.hands)
         self.closed.connect(made.speaker.close)
+        return made
+
+    @cached_property
+    def practice(self) -> "PracticePage":
+        """The practice bench, made when it is first opened."""
+        from bench_lamp.desktop.practice_page import PracticePage
+
+        folder = self.practice_folder or self._papers.parent
+        made = PracticePage(self.look, self.session, folder, self.drill)
+        self._stack.addWidget(made)
         return made
 
     @cached_property
