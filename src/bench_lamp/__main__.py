@@ -11,6 +11,8 @@ if TYPE_CHECKING:
     import argparse
 
 APP = "bench-lamp"
+#: For measuring.
+_QUIET = ("--quit-after-paint", "--stop-at-paint")
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -41,24 +43,45 @@ def main(arguments: Sequence[str] | None = None) -> int:
         from bench_lamp.desktop.screenshots import take_screenshots
 
         return take_screenshots(options.screenshots, cache=cache, build=build)
-    from bench_lamp.desktop.running import run
+    from bench_lamp.desktop.app import run
 
     folder = None if options.demo else options.data or Path(places.user_data_dir)
-    extra = [
-        word
-        for word, is_set in (
-            ("--quit-after-paint", options.quit_after_paint),
-            ("--stop-at-paint", options.stop_at_paint),
-        )
-        if is_set
-    ]
+    extra = [word for word in _QUIET if getattr(options, word[2:].replace("-", "_"))]
     state = Path(places.user_state_dir)
     if options.practice:
-        from bench_lamp.desktop.practising import run_practice
-
-        progress = options.data or Path(places.user_data_dir)
-        return run_practice(options.practice, extra, cache=cache, state=state, progress=progress)
+        return _practise(options, extra, cache, state, Path(places.user_data_dir))
     return run(extra, folder=folder, cache=cache, state=state, profile=options.profile)
+
+
+def _practise(
+    options: "_Options | argparse.Namespace", extra: list[str], cache: Path, state: Path, own: Path
+) -> int:
+    """Show the practice bench, on a journal that is gone with it."""
+    import tempfile
+
+    from bench_lamp.board import ProfileLibrary
+    from bench_lamp.desktop.app import Bench, build
+    from bench_lamp.desktop.opening import show
+    from bench_lamp.desktop.practising import make_practice, named_drill
+    from bench_lamp.errors import BenchLampError
+    from bench_lamp.practice.drill import first_events
+
+    try:
+        library = ProfileLibrary()
+        drill = named_drill(options.practice, library)
+        events = first_events(library, drill)
+    except BenchLampError as exc:
+        print(f"{APP}: {exc}. {exc.hint}", file=sys.stderr)
+        return 2
+
+    def made() -> Bench:
+        temporary = tempfile.TemporaryDirectory(prefix="bench-lamp-practice-")
+        bench = build(Path(temporary.name), cache=cache, first=events)
+        bench.temporary = temporary
+        make_practice(bench, drill, options.data or own)
+        return bench
+
+    return show(extra, made, state=state)
 
 
 @dataclass(slots=True)

@@ -6,9 +6,11 @@ from PySide6.QtGui import QKeyEvent
 
 from bench_lamp.board import ProfileLibrary
 from bench_lamp.desktop import asking
-from bench_lamp.desktop.practising import build_practice, named_drill
+from bench_lamp.desktop.app import build
+from bench_lamp.desktop.practising import make_practice, named_drill
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal.events import JobClosed, PartReplaced, PowerConfirmed
+from bench_lamp.practice.drill import first_events
 from bench_lamp.practice.lessons import LESSONS, read_progress
 
 
@@ -20,9 +22,10 @@ def open_drill(open_bench, profile_cache, tmp_path):
         drill = named_drill(text, ProfileLibrary())
 
         def made(folder, **more):
-            return build_practice(
-                folder, drill, cache=profile_cache, progress=tmp_path / "shop", clock=more["clock"]
-            )
+            events = first_events(ProfileLibrary(), drill, more["clock"]())
+            bench = build(folder, cache=profile_cache, first=events, clock=more["clock"])
+            make_practice(bench, drill, tmp_path / "shop")
+            return bench
 
         return open_bench(demo=False, folder=tmp_path / "drill", made=made)
 
@@ -67,7 +70,7 @@ def test_a_lesson_is_worked_with_f8_and_scored_at_hand_back(open_drill, tmp_path
     hands.session.say((JobClosed(),))
     page = hands.window.practice
     hands.wait(lambda: "the fixed order" in page.rows.accessibleName())
-    assert page.rows.accessibleName().startswith("What was hidden F4: open; you 1 tests")
+    assert page.rows.accessibleName().startswith("What was hidden F4: open; you 1 test ·")
     assert read_progress(tmp_path / "shop").wrong == {LESSONS[0].title: 0}
     assert not (tmp_path / "shop" / "journal.sqlite").exists(), "nothing of the shop is touched"
 

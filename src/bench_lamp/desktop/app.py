@@ -2,6 +2,7 @@
 
 import sys
 import tempfile
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 from pathlib import Path
@@ -14,11 +15,12 @@ from bench_lamp.desktop.demo_start import earlier_boards, simulated
 from bench_lamp.desktop.garbage import Collector
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.navigation import Clock, utc_now
-from bench_lamp.desktop.opening import link_instrument, share
+from bench_lamp.desktop.opening import link_instrument, share, show
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.settings import Settings
 from bench_lamp.desktop.surfaces import SURFACES
 from bench_lamp.desktop.window import BenchWindow
+from bench_lamp.desktop.window_parts import WindowParts
 from bench_lamp.desktop.wiring import wire_journal, wire_keeping, wire_search
 from bench_lamp.desktop.workers.loader import JournalLoader
 from bench_lamp.desktop.workers.reasoning import ReasoningWorker
@@ -38,7 +40,6 @@ if TYPE_CHECKING:
     from bench_lamp.desktop.workers.sharing import SharingWorker
 
 FILE_NAME = "journal.sqlite"
-ICON = Path(__file__).parents[1] / "resources" / "icons" / "org.bench_lamp.BenchLamp.svg"
 #: What has a thread that did not end in time: destroyed while it runs, it would end the program.
 _LEFT: list["Bench"] = []
 #: Longest that closing waits for the threads, in milliseconds.
@@ -47,11 +48,15 @@ CLOSING_MS = 1500
 AGE_MS = 20_000
 
 
+class WholeWindow(WindowParts, BenchWindow):
+    """The window with all its parts."""
+
+
 @dataclass(kw_only=True)
 class Bench:
     """A running program: the window and what must be stopped with it."""
 
-    window: BenchWindow
+    window: WholeWindow
     session: Session
     worker: StoreWorker
     thread: QThread
@@ -185,7 +190,7 @@ def build(
     if demo_at is not None:
         session.book.be(DEMO_SHOP)
         session.open_job(DEMO_JOB, "rails")
-    window = BenchWindow(Look(), session, SURFACES, papers_folder=folder / "papers")
+    window = WholeWindow(Look(), session, SURFACES, papers_folder=folder / "papers")
     loader = JournalLoader(folder / FILE_NAME, library.get)
     worker = StoreWorker(folder, first, earlier)
     worker.backs_up = not first
@@ -219,7 +224,7 @@ def _first_events(folder: Path) -> tuple[ReadEvents, frozenset[str]]:
 
 
 def _wired(
-    window: BenchWindow,
+    window: WholeWindow,
     session: Session,
     worker: StoreWorker,
     reasoner: ReasoningWorker,
@@ -254,3 +259,30 @@ def _wired(
         loader=loader,
         others=(reasoning, loading),
     )
+
+
+def run(
+    arguments: Sequence[str],
+    *,
+    folder: Path | None,
+    cache: Path,
+    state: Path,
+    profile: Path | None = None,
+) -> int:
+    """Show the window until it is closed; without a folder, on a copy of the demo.
+
+    The log goes into the folder `state`. A profile that is named is put among the shop's own,
+    and a new job on it is begun.
+    """
+
+    def made() -> Bench:
+        if folder is None:
+            temporary = tempfile.TemporaryDirectory(prefix="bench-lamp-demo-")
+            bench = build(Path(temporary.name), cache=cache, demo_at=utc_now())
+            bench.temporary = temporary
+            return bench
+        bench = build(folder, cache=cache)
+        bench.settings = Settings(folder / "settings.ini", bench.session, bench.window.look)
+        return bench
+
+    return show(arguments, made, state=state, profile=profile)

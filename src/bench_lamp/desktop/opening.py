@@ -1,13 +1,18 @@
-"""What happens once the window stands: faults are caught, a named profile is opened, the journal is shared."""
+"""Opening the window, and what happens once it stands: faults are caught, a profile opened, the journal shared."""
 
+import logging
+import os
 import platform
+import sys
 import uuid
+from collections.abc import Callable, Sequence
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
-from PySide6.QtCore import QThread
+from PySide6.QtCore import QThread, QTimer
 from PySide6.QtWidgets import QApplication
 
+from bench_lamp.desktop.look import load_fonts
 from bench_lamp.desktop.session import Session
 
 if TYPE_CHECKING:
@@ -15,6 +20,8 @@ if TYPE_CHECKING:
     from bench_lamp.desktop.workers.instrument import InstrumentWorker, Link
     from bench_lamp.desktop.workers.sharing import SharingWorker
     from bench_lamp.desktop.workers.store import StoreWorker
+
+ICON = Path(__file__).parents[1] / "resources" / "icons" / "org.bench_lamp.BenchLamp.svg"
 
 
 def catch_faults(session: Session, folder: Path) -> None:
@@ -68,3 +75,30 @@ def link_instrument(session: Session, link: "Link") -> "tuple[InstrumentWorker, 
     session.is_linked = True
     session.changed.emit()
     return worker, thread
+
+
+def show(
+    arguments: Sequence[str], made: Callable[[], Any], *, state: Path, profile: Path | None = None
+) -> int:
+    """Show a window until it is closed, and end the process."""
+    application = QApplication([sys.argv[0], *arguments])
+    application.setApplicationName("Bench Lamp")
+    application.setDesktopFileName("org.bench_lamp.BenchLamp")
+    load_fonts()
+    bench = made()
+    bench.window.painted.connect(lambda: give_icon(application, ICON))
+    bench.window.painted.connect(lambda: catch_faults(bench.session, state))
+    if profile is not None:
+        bench.window.painted.connect(lambda: open_profile(bench.session, profile))
+    bench.window.show()
+    if "--quit-after-paint" in arguments:
+        bench.window.painted.connect(lambda: QTimer.singleShot(0, bench.window.close))
+    if "--stop-at-paint" in arguments:
+        # For measuring: the window is painted, and nothing else has begun.
+        bench.window.painted.disconnect(bench.start_store)
+        bench.window.painted.connect(lambda: (print("painted", flush=True), application.quit()))
+    code = application.exec()
+    bench.stop()
+    # A thread that waits for a disk or an instrument must not hold the program; all is on disk.
+    logging.shutdown()
+    os._exit(code)

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Mapping
 from functools import cached_property
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QKeySequence, QPaintEvent, QResizeEvent, QShortcut
@@ -20,20 +20,26 @@ from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.widgets.banner import Banner
 from bench_lamp.desktop.widgets.headed import Headed
 from bench_lamp.desktop.window_commands import KeyCommand, window_commands
-from bench_lamp.desktop.window_parts import WindowParts
 from bench_lamp.journal.events import StageId
 from bench_lamp.stages import STAGES, key_of
 
 if TYPE_CHECKING:
-    from bench_lamp.desktop.instruments_page import InstrumentsPage
-    from bench_lamp.desktop.practice_page import PracticePage
     from bench_lamp.desktop.widgets.find_box import FindBox
 
 TICK_MS = 20_000
 
 
-class BenchWindow(WindowParts, QWidget):
-    """Bench Lamp's one window."""
+class BenchWindow(QWidget):
+    """Bench Lamp's one window; its parts, made when they are wanted, are mixed in by who builds it."""
+
+    if TYPE_CHECKING:
+        shelf: Any
+        files: Any
+        keeping: Any
+        photographs: Any
+        rules_page: Any
+        workshop: Any
+        part_commands: Callable[[], dict[str, KeyCommand]]
 
     #: The first time that anything was painted.
     painted = Signal()
@@ -111,34 +117,23 @@ class BenchWindow(WindowParts, QWidget):
                 "Watch a folder for photographs, or leave it",
                 lambda: self.bringing.watch_folder(self.photographs),
             ),
-            "instruments": (
-                "Ctrl+Shift+I",
-                "Instruments: link a meter, and let readings log themselves",
-                lambda: self.instruments.toggle(),
-            ),
-            "large": ("F12", "Large view, to be read from afar", lambda: self.large.toggle()),
-            "speech": (
-                "Ctrl+Shift+S",
-                "Speech: off, points and verdicts, all of it",
-                lambda: self.speaking.turn(),
-            ),
-            "speak-faster": ("", "Speak faster", lambda: self.speaking.faster(1)),
-            "speak-slower": ("", "Speak slower", lambda: self.speaking.faster(-1)),
-            "practice": ("Ctrl+Shift+P", "Practice bench", lambda: self.practice.toggle()),
-            "hold": ("Shift+F8", "Hold: nothing logs itself, or again", lambda: self.hands.hold()),
             "backup": ("", "Back up now", lambda: self.keeping.backup_requested.emit()),
             "demo": ("Ctrl+T", "Look at the demo bench, on a copy", self.bringing.open_demo),
             "bring-in": ("Ctrl+O", "Bring in a profile or bundle", self.bringing.bring_in),
         }
-        return outside | window_commands(
-            self.session,
-            self.look,
-            tape=(self.page.toggle_tape, self.page.tape.pick_last),
-            regroup=self.page.regroup,
-            history=self.page.toggle_history,
-            turn_over=self._turn_over,
-            find=self.finding.open,
-            close=self.close,
+        return (
+            outside
+            | self.part_commands()
+            | window_commands(
+                self.session,
+                self.look,
+                tape=(self.page.toggle_tape, self.page.tape.pick_last),
+                regroup=self.page.regroup,
+                history=self.page.toggle_history,
+                turn_over=self._turn_over,
+                find=self.finding.open,
+                close=self.close,
+            )
         )
 
     def _connect(self) -> None:
@@ -211,7 +206,7 @@ class BenchWindow(WindowParts, QWidget):
             self.shelf.refresh()
             self._stack.setCurrentWidget(self.shelf)
 
-    def _open_page(self) -> "InstrumentsPage | PracticePage | None":
+    def _open_page(self) -> Any:
         """Return the page that lies over everything else; None for none."""
         made = [getattr(self, n) for n in ("instruments", "practice") if n in self.__dict__]
         return next((page for page in made if page.is_open), None)

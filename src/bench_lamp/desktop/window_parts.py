@@ -2,10 +2,11 @@
 
 from functools import cached_property
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.session import Session
+from bench_lamp.desktop.window_commands import KeyCommand
 
 if TYPE_CHECKING:
     from PySide6.QtCore import SignalInstance
@@ -14,7 +15,6 @@ if TYPE_CHECKING:
     from bench_lamp.desktop.demo_hand import DemoHand
     from bench_lamp.desktop.hands_free import HandsFree
     from bench_lamp.desktop.instruments_page import InstrumentsPage
-    from bench_lamp.desktop.job_page import JobPage
     from bench_lamp.desktop.keeping import Keeping
     from bench_lamp.desktop.large_desk import LargeDesk
     from bench_lamp.desktop.photographs import Photographs
@@ -39,7 +39,8 @@ class WindowParts:
     if TYPE_CHECKING:
         look: Look
         session: Session
-        page: JobPage
+        #: The page of the open job.
+        page: Any
         closed: SignalInstance
         _stack: QStackedWidget
         _papers: Path
@@ -98,7 +99,8 @@ class WindowParts:
         """What opens the large view."""
         from bench_lamp.desktop.large_desk import LargeDesk
 
-        return LargeDesk(self.page, self.look, self.session, self.hands)
+        card = self.page.card
+        return LargeDesk(self.page, self.page, self.look, self.session, self.hands, card.take_keys)
 
     @cached_property
     def speaking(self) -> "Speaking":
@@ -153,3 +155,23 @@ class WindowParts:
         made = WorkshopPage(self.look, self.session)
         self._stack.addWidget(made)
         return made
+
+    def part_commands(self) -> dict[str, KeyCommand]:
+        """Return the commands of these parts: key, words, and what each does."""
+        return {
+            "instruments": (
+                "Ctrl+Shift+I",
+                "Instruments: link a meter, and let readings log themselves",
+                lambda: self.instruments.toggle(),
+            ),
+            "large": ("F12", "Large view, to be read from afar", lambda: self.large.toggle()),
+            "speech": (
+                "Ctrl+Shift+S",
+                "Speech: off, points and verdicts, all of it",
+                lambda: self.speaking.turn(),
+            ),
+            "speak-faster": ("", "Speak faster", lambda: self.speaking.faster(1)),
+            "speak-slower": ("", "Speak slower", lambda: self.speaking.faster(-1)),
+            "practice": ("Ctrl+Shift+P", "Practice bench", lambda: self.practice.toggle()),
+            "hold": ("Shift+F8", "Hold: nothing logs itself, or again", lambda: self.hands.hold()),
+        }

@@ -1,13 +1,13 @@
 """Drills: a simulated board with hidden faults, drawn by kind, hardness and seed; the customer may be wrong."""
 
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 
 import numpy as np
 from msgspec import Struct
 
 from bench_lamp.bench.simulated import SimulatedBoard, Truth
 from bench_lamp.bench.simulated_set import SimulatedSet
-from bench_lamp.board import Profile
+from bench_lamp.board import Profile, ProfileLibrary
 from bench_lamp.board.blocks import Load
 from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.circuit import PowerTree, compile_tree
@@ -64,18 +64,22 @@ def drill_of(text: str, kinds: tuple[str, ...]) -> Drill:
     """
     words = text.lower().split()
     hard = next((w for w in words if w in HARDNESS), "easy")
-    seeds = [int(w) for w in words if w.isdecimal()]
-    names = [w for w in words if w not in {*HARDNESS, "alone"} and not w.isdecimal()]
-    found = [k for k in kinds if names and all(n in k for n in names)]
+    seed = next((int(w) for w in words if w.isdecimal()), LEAST_SEED)
+    found = _kinds_of(words, kinds)
     if len(found) != 1:
         raise BenchLampError(
             f"“{text.strip()[:40]}” names {len(found) or 'no'} kinds of board",
             hint="As: orrery hard 7, or orrery easy 3 alone",
         )
-    seed = seeds[0] if seeds else LEAST_SEED
     if not LEAST_SEED <= seed <= MOST_SEED:
         raise BenchLampError(f"The seed {seed} cannot be", hint=f"{LEAST_SEED} to {MOST_SEED}")
     return Drill(kind=found[0], hard=hard, seed=seed, alone="alone" in words)
+
+
+def _kinds_of(words: list[str], kinds: tuple[str, ...]) -> list[str]:
+    """Return the kinds whose id holds every word that names one."""
+    names = [w for w in words if w not in {*HARDNESS, "alone"} and not w.isdecimal()]
+    return [k for k in kinds if names and all(n in k for n in names)]
 
 
 def hidden(tree: PowerTree, drill: Drill) -> tuple[Fault, ...]:
@@ -135,3 +139,13 @@ def drill_events(profile: Profile, drill: Drill, now: datetime) -> tuple[Event, 
     return tuple(
         Event(id=ids(), job=drill.job, at=now - timedelta(minutes=5), body=body) for body in bodies
     )
+
+
+def first_events(
+    library: ProfileLibrary, drill: Drill, now: datetime | None = None
+) -> tuple[Event, ...]:
+    """Return what the journal of a drill begins with; raise `BenchLampError` for a kind that there is not."""
+    profile = library.get(drill.kind)
+    if profile is None:
+        raise BenchLampError(f"There is no kind {drill.kind}", hint="Name one that ships.")
+    return drill_events(profile, drill, now or datetime.now(UTC))

@@ -7,7 +7,7 @@ from bench_lamp.circuit import compile_tree
 from bench_lamp.circuit.faults import Fault
 from bench_lamp.journal import JobState
 from bench_lamp.practice.drill import Drill, board_of
-from bench_lamp.practice.rivals import Worked, by_advice, by_order
+from bench_lamp.practice.rivals import WorkedBoard, by_advice, by_order
 from bench_lamp.practice.score import Score, score_of
 from bench_lamp.views.practice import MOST_STEPS, PracticeRow
 
@@ -22,7 +22,7 @@ def outcome(
     board = board_of(profile, drill)
     own = score_of(state, profile, board.faults, "you")
     tree = compile_tree(profile)
-    rivals: list[Worked] = []
+    rivals: list[WorkedBoard] = []
     book = build_dictionary(tree) if tree is not None else None
     if book is not None:
         engine = Engine.of(book, {p.net: p.seconds for p in profile.test_points})
@@ -31,7 +31,9 @@ def outcome(
     return own, rows_of(own, rivals, board.faults)
 
 
-def rows_of(own: Score, rivals: list[Worked], faults: tuple[Fault, ...]) -> tuple[PracticeRow, ...]:
+def rows_of(
+    own: Score, rivals: list[WorkedBoard], faults: tuple[Fault, ...]
+) -> tuple[PracticeRow, ...]:
     """Return the outcome as rows."""
     hidden = ", ".join(f.name for f in faults)
     found = [PracticeRow(title="What was hidden", sub=hidden, is_head=True)]
@@ -47,7 +49,7 @@ def rows_of(own: Score, rivals: list[Worked], faults: tuple[Fault, ...]) -> tupl
 
 
 def _line(score: Score) -> PracticeRow:
-    said = [f"{score.tests} tests", f"{score.minutes:.0f}\u202fmin"]
+    said = [f"{score.tests} test{'s' if score.tests != 1 else ''}", f"{score.minutes:.0f}\u202fmin"]
     said += [f"{score.wasted} told nothing new"] * bool(score.wasted)
     said += [f"{', '.join(score.wrong)} for nothing"] * bool(score.wrong)
     said += [f"on {score.power_ons} times with a short"] * bool(score.power_ons)

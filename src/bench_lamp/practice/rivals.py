@@ -21,29 +21,35 @@ from bench_lamp.units import engineering
 
 #: Tests and repairs after which a rival gives up.
 MOST_TESTS, MOST_REPAIRS = 30, 5
+_WORDS = {
+    TestKind.DC: "DC volts at", TestKind.AC: "AC volts at", TestKind.OHM: "ohms at", TestKind.TONE: "continuity of",
+    TestKind.DROP: "volts across", TestKind.AMPS: "amperes through", TestKind.LOOK: "look at",
+    TestKind.HERTZ: "ripple’s hertz at", TestKind.WIGGLE: "wiggle",
+}  # fmt: skip
 _UNITS = {TestKind.DC: "V", TestKind.AC: "V~", TestKind.OHM: "Ω", TestKind.DROP: "V"}
 
 
-class Step(Struct, frozen=True):
+class DrillStep(Struct, frozen=True):
     """One test or repair, and what came of it."""
 
     did: str
     showed: str
 
 
-class Worked(Struct, frozen=True, kw_only=True):
+class WorkedBoard(Struct, frozen=True, kw_only=True):
     """A board that was worked by a rival."""
 
     score: Score
-    steps: tuple[Step, ...]
+    steps: tuple[DrillStep, ...]
 
 
 class _Bench:
     """A board under a rival's hands."""
 
-    def __init__(self, board: SimulatedBoard) -> None:
+    def __init__(self, board: SimulatedBoard, profile: Profile) -> None:
         self.board, self.mended = board, frozenset[str]()
-        self.steps: list[Step] = []
+        self._names = {p.net: f"{p.id}, {p.name}" for p in reversed(profile.test_points)}
+        self.steps: list[DrillStep] = []
         self.seconds, self.tests, self.wrong = 0.0, 0, list[str]()
 
     def read(self, test: Test) -> float | None:
@@ -56,13 +62,22 @@ class _Bench:
         try:
             shown = self.board.read(request)
         except BenchLampError as exc:
-            self.steps.append(Step(test.name, str(exc)))
+            self.steps.append(DrillStep(self._words(test), str(exc)))
             return None
         unit = _UNITS.get(test.kind, "")
         self.steps.append(
-            Step(test.name, engineering(shown.value, unit, resolution=shown.resolution or 0.1))
+            DrillStep(
+                self._words(test),
+                engineering(shown.value, unit, resolution=shown.resolution or 0.1),
+            )
         )
         return shown.value
+
+    def _words(self, test: Test) -> str:
+        """Say a test as it is done: `DC volts at C, +18 V lamps`."""
+        out = sorted(test.condition.out)
+        without = f", {' and '.join(out)} out" if out else ""
+        return f"{_WORDS.get(test.kind, test.kind)} {self._names.get(test.target, test.target)}{without}"
 
     def mend(self, part: str) -> None:
         """Put a part right, with the fuse that it blew."""
@@ -74,7 +89,7 @@ class _Bench:
             self.wrong.append(part)
         self.mended |= {part, *(f.blows for f in hit if f.blows and f.block == part)}
         self.steps.append(
-            Step(f"{part} put right", "it was bad" if hit else "nothing was wrong with it")
+            DrillStep(f"{part} put right", "it was bad" if hit else "nothing was wrong with it")
         )
 
     def score(self, who: str) -> Score:
@@ -100,9 +115,9 @@ def _is_in(fault: Fault, mended: Iterable[str]) -> bool:
 def by_advice(
     board: SimulatedBoard, profile: Profile, engine: Engine, complaint: str,
     goes_on: Callable[[], bool] = lambda: True,
-) -> Worked:  # fmt: skip
+) -> WorkedBoard:  # fmt: skip
     """Work a board as the program advises: its best test, until a part is called; that is put right, and on."""
-    bench, facts = _Bench(board), Facts(complaint=complaint)
+    bench, facts = _Bench(board, profile), Facts(complaint=complaint)
     while bench.tests < MOST_TESTS and goes_on():
         insight = insight_of(engine, profile, facts)
         if insight is None or insight.nothing >= SOUND:
@@ -124,16 +139,16 @@ def by_advice(
             out=test.condition.out, hung=test.condition.hung,
         )  # fmt: skip
         facts = replace(facts, clues=(*facts.clues, clue), is_powered=test.condition.is_powered)
-    return Worked(score=bench.score("the advice"), steps=tuple(bench.steps))
+    return WorkedBoard(score=bench.score("the advice"), steps=tuple(bench.steps))
 
 
 def _next(insight: Insight) -> Test | None:
     return next((t.test for t in insight.tries if isinstance(t.test, Test)), None)
 
 
-def by_order(board: SimulatedBoard, profile: Profile) -> Worked:
+def by_order(board: SimulatedBoard, profile: Profile) -> WorkedBoard:
     """Work a board by the fixed order: each point in its turn; what feeds the first bad one is put right in turn."""
-    bench, tree = _Bench(board), FeedTree.of(profile)
+    bench, tree = _Bench(board, profile), FeedTree.of(profile)
     for _ in range(MOST_REPAIRS):
         bad = _first_bad(bench, profile)
         if bad is None or bench.tests >= MOST_TESTS:
@@ -144,7 +159,7 @@ def by_order(board: SimulatedBoard, profile: Profile) -> Worked:
             bench.mend(block.id)
             if _is_right(bench, bad):
                 break
-    return Worked(score=bench.score("the fixed order"), steps=tuple(bench.steps))
+    return WorkedBoard(score=bench.score("the fixed order"), steps=tuple(bench.steps))
 
 
 def _first_bad(bench: _Bench, profile: Profile) -> TestPoint | None:
