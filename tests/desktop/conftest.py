@@ -88,8 +88,12 @@ def open_bench(qapp, qtbot, tmp_path, profile_cache):
     for bench in opened:
         bench.window.close()
         bench.stop()
-        bench.window.deleteLater()
-    QApplication.processEvents()
+        for each in (bench.session.reasoning, bench.session.journal, bench.session, bench.window):
+            each.deleteLater()
+    opened.clear()
+    # Only a loop further out would do it: each window has tens of megabytes.
+    QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
+    gc.unfreeze()
     gc.collect()
 
 

@@ -55,7 +55,7 @@ def test_the_source_archive_can_be_tested_and_started(built):
         names = {n.partition("/")[2] for n in archive.getnames()}
     for name in ("bench-lamp", "test", "setup/environment.sh", "requirements.lock", "requirements-dev.lock",
                  "pyproject.toml", "tests/conftest.py", "docs/using.md", "LICENSE",
-                 "src/bench_lamp/journal/migrations/versions/v0002_sums.py"):  # fmt: skip
+                 "src/bench_lamp/journal/migrations/versions/v0003_derived.py"):  # fmt: skip
         assert name in names
 
 
@@ -64,6 +64,8 @@ PACKAGES = {
     "PySide6": "pyside6-essentials",
     "ruamel": "ruamel-yaml",
     "pydantic_core": "pydantic-core",
+    "serial": "pyserial",
+    "vcd": "pyvcd",
 }
 
 

@@ -106,7 +106,10 @@ class Bench:
         self.sharing, self.sharer, thread = share(self.session, self.worker, self.journal)
         self.others = (*self.others, thread)
         thread.start(QThread.Priority.LowPriority)
-        self.sharing.answers_at.connect(lambda address: setattr(self.searcher, "address", address))
+        if self.searcher is not None:
+            self.sharing.answers_at.connect(
+                self.searcher.ask_at, Qt.ConnectionType.DirectConnection
+            )
         if self.settings is not None:
             self.settings.share(self.sharing)
             self.settings.link(self.window.hands)
@@ -122,6 +125,7 @@ class Bench:
         ended = [thread.wait(until) for thread in (self.thread, *self.others)]
         if all(ended):
             self.collector.stop()
+            self.reasoner.forget()
         else:
             _LEFT.append(self)
         if self.settings is not None:

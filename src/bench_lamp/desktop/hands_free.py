@@ -56,7 +56,7 @@ class HandsFree(QObject):
         made = MeterLink(linked, open_it)
         made.changed.connect(self.changed)
         made.noticed.connect(self._on_noticed)
-        made.told.connect(lambda what, mend: self._session.notified.emit(what, mend, False))
+        made.told.connect(self._on_told)
         made.taught.connect(self._on_taught)
         self.links.append(made)
         self._mode = ""
@@ -75,6 +75,11 @@ class HandsFree(QObject):
         else:
             link.linked = changed(link.linked, text)
             self._tell()
+
+    @Slot(str, str)
+    def _on_told(self, what: str, mend: str) -> None:
+        """Say what came of trying something."""
+        self._session.notified.emit(what, mend, False)
 
     @Slot(object, str)
     def _on_taught(self, link: MeterLink, pattern: str) -> None:

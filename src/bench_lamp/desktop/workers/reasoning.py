@@ -37,6 +37,10 @@ class ReasoningWorker(QObject):
         #: Set by the window: no request up to this one is wanted, begun or not.
         self.stopped_at = -1
 
+    def forget(self) -> None:
+        """Let go of what was worked out, once the thread has ended: a dictionary has 20 MB and more."""
+        self._engines = None
+
     @Slot(object)
     def reason(self, request: "tuple[int, Profile, Facts]") -> None:
         """Weigh the facts; exactly one of `reasoned` and `failed` follows.

@@ -38,6 +38,11 @@ class SearchWorker(QObject):
         self._asked = ""
 
     @Slot(str)
+    def ask_at(self, address: str) -> None:
+        """Ask a server too from now on; none without an address. From any thread."""
+        self.address = address
+
+    @Slot(str)
     def find(self, words: str) -> None:
         """Look for words; `answered` follows, unless others are wanted by now."""
         if words != self.wanted:
