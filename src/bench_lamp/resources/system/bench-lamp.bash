@@ -12,7 +12,7 @@ _bench_lamp() {
             return
             ;;
     esac
-    local words="--demo --data --schema --screenshots --version --help"
+    local words="--demo --data --practice --schema --screenshots --version --help"
     if ((COMP_CWORD == 1)); then
         words="$words backup check doctor menu restore"
     elif [[ ${COMP_WORDS[1]} == doctor || ${COMP_WORDS[1]} == backup ]]; then
