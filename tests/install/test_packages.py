@@ -146,7 +146,7 @@ def test_every_option_has_its_line_in_the_manual_and_in_the_completions():
         for o in action.option_strings
     ]
     long = [o for o in options if o.startswith("--")]
-    assert len(long) == 6
+    assert len(long) == 7
     manual = (SYSTEM / "bench-lamp.1").read_text().replace("\\-", "-")
     for place in (manual, *((SYSTEM / n).read_text() for n in ("bench-lamp.bash", "_bench-lamp"))):
         for word in (*long, "check", "doctor", "menu"):
