@@ -10,6 +10,8 @@ from pathlib import Path
 from typing import Any, Protocol
 
 from bench_lamp.desktop.session import Session
+from bench_lamp.instrument.device import Address
+from bench_lamp.instrument.sample import Identity, Sample
 from bench_lamp.journal.events import Power, PowerConfirmed
 from bench_lamp.journal.state import OHMS_V
 
@@ -65,6 +67,7 @@ def take_screenshots(folder: Path, *, cache: Path, build: Callable[..., Running]
         folder.mkdir(parents=True, exist_ok=True)
         bench = build(Path(name), cache=cache, demo_at=MOMENT, clock=lambda: MOMENT)
         bench.window.look.moves = False
+        bench.window.practice_folder = Path(name)
         bench.window.resize(1280, 800)
         bench.window.show()
         bench.start_store()
@@ -75,6 +78,7 @@ def take_screenshots(folder: Path, *, cache: Path, build: Callable[..., Running]
                 bench.window.grab().save(str(folder / f"{view}.png"))
                 print(f"{folder / view}.png")
         finally:
+            bench.window.hands.stop()
             bench.stop()
             application.quit()
     return 0
@@ -192,10 +196,6 @@ def _wake(bench: Running) -> None:
             _settle(bench)
 
 
-def _rules(bench: Running) -> None:
-    bench.session.toggle_rules()
-
-
 def _intake(bench: Running) -> None:
     bench.session.open_job("QH-009/1", "intake")
     _settle(bench)
@@ -212,12 +212,6 @@ def _lanes(bench: Running) -> None:
     bench.session.look_at("lane:PA")
 
 
-def _trim(bench: Running) -> None:
-    """Two adjusters that pull on each other, after the first turn."""
-    _open(bench, "QH-052/1", "trim")
-    bench.session.answer("16.9 62")
-
-
 def _channels(bench: Running) -> None:
     _open(bench, "QH-053/1", "trim")
 
@@ -226,15 +220,6 @@ def _memory(bench: Running) -> None:
     _open(bench, "QH-033/1", "selftest")
     bench.session.look_at("memory")
     bench.session.answer("M")
-
-
-def _matrix(bench: Running) -> None:
-    """Walking the switches: one column gives nothing, some are still to come."""
-    _open(bench, "QH-036/1", "selftest")
-    bench.session.look_at("switches")
-    _press(bench, "1")
-    for number in range(37):
-        _press(bench, "n" if number % 8 == 2 else "c")
 
 
 def _prove(bench: Running) -> None:
@@ -251,10 +236,62 @@ def _handback(bench: Running) -> None:
     _open(bench, "QH-004/2", "handback", "off")
 
 
-def _daylight(bench: Running) -> None:
-    """The pocket sheet over the rails, in Daylight."""
+def _practice(bench: Running) -> None:
+    """The lessons, two of them done."""
+    from bench_lamp.practice.lessons import LESSONS, Progress, keep_progress, with_run
+
     bench.session.describe()
     bench.window.page.maps.toggle()
+    done = with_run(Progress(), LESSONS[0].title, 13.0, 0)
+    keep_progress(bench.window.practice_folder, with_run(done, LESSONS[1].title, 22.0, 1))
+    bench.window.run_command("practice")
+
+
+class _Shown:
+    """A meter that always shows the same; implements `Device`."""
+
+    modes = frozenset({"dc V"})
+
+    def __init__(self, value: float) -> None:
+        self._value = value
+
+    def identify(self) -> Identity:
+        return Identity(name="Hearthwell 60")
+
+    def read(self, mode: str) -> Sample:
+        time.sleep(0.02)
+        return Sample(at=time.monotonic(), mode=mode, value=self._value, resolution=0.01)
+
+    def close(self) -> None:
+        return
+
+
+def _instruments(bench: Running) -> None:
+    """A meter on volts with its limits and leads, and one that is looked for."""
+    bench.window.run_command("practice")
+    hands = bench.window.hands
+    hands.hold()
+    hands.link(Address(kind="serial", place="/dev/ttyUSB0@2400"), lambda _: _Shown(5.08))
+    for said in ("limits CAT II 300 V", "leads 0.2", "calibrated 2026-03"):
+        hands.say(0, said)
+    bench.window.run_command("instruments")
+    _settle(bench)
+
+
+def _large(bench: Running) -> None:
+    """What is read from three metres."""
+    bench.window.run_command("instruments")
+    _open(bench, "QH-012/1", "rails")
+    bench.session.look_at("A")
+    bench.window.run_command("large")
+    _settle(bench)
+
+
+def _daylight(bench: Running) -> None:
+    """The pocket sheet over the rails, in Daylight."""
+    bench.window.run_command("large")
+    for link in tuple(bench.window.hands.links):
+        bench.window.hands.let_go(link)
     _open(bench, "QH-017/1", "rails")
     bench.window.look.set_theme("daylight")
     bench.session.look_at("C1")
@@ -267,19 +304,19 @@ VIEWS: dict[str, Callable[[Running], None]] = {
     "rails": _rails,
     "trace": _trace,
     "history": _history,
-    "trim": _trim,
     "cold": _cold,
     "wake": _wake,
-    "house-rules": _rules,
     "selftest-lanes": _lanes,
     "trim-channels": _channels,
     "selftest-memory": _memory,
-    "selftest-matrix": _matrix,
     "intake": _intake,
     "swap": _swap,
     "prove": _prove,
     "handback": _handback,
     "map": _map,
     "workshop": _workshop,
+    "practice": _practice,
+    "instruments": _instruments,
+    "large": _large,
     "pocket-daylight": _daylight,
 }
