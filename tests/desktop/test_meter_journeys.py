@@ -292,3 +292,38 @@ def test_a_probe_that_rests_through_a_burn_in_is_read_each_time_it_is_due(probin
         hands.session.age()
         hands.wait(lambda number=number: len(tape(hands)) == count + number)
     hands.wait(lambda: "Did it hold?" in hands.title)
+
+
+def test_a_supply_is_set_trips_and_is_switched_off_at_once(open_bench):
+    stand_in = StandIn("supply", Connected(load_ohms=10.0, noise=0.0))
+    hands = open_bench()
+    shown = page(hands)
+    say(hands, shown, f"scpi {stand_in.place} standard-supply")
+    (link,) = hands.window.hands.links
+    hands.wait(lambda: link.is_there)
+    say(hands, shown, "set 5 V 2 A")
+    hands.wait(lambda: stand_in.volts == 5.0)
+    say(hands, shown, "trip 0.6 A")
+    say(hands, shown, "on")
+    hands.wait(lambda: stand_in.is_on and link.is_on)
+    hands.wait(lambda: link.drawn.idle == pytest.approx(0.5))
+    assert shown.rows.rows[0].sure.replace("\u202f", " ").startswith("output ON · inrush 0.5")
+    stand_in.bench.load_ohms = 2.0
+    hands.wait(lambda: not stand_in.is_on)
+    hands.wait(lambda: "Tripped: 2.5 A, the limit is 0.6 A" in shown.card.verdict.text())
+    stand_in.bench.load_ohms = 10.0
+    say(hands, shown, "on")
+    hands.wait(lambda: link.is_on)
+    hands.shortcut("Ctrl+Shift+X")
+    hands.wait(lambda: not stand_in.is_on)
+    for text in ("set 5000 V 1 A", "trip -1", "set 5 V"):
+        say(hands, shown, text)
+        assert shown.card.verdict.text(), text
+        shown.card.entry.field.clear()
+    stand_in.close()
+
+
+def test_a_meter_has_no_output_to_switch(probing):
+    hands, _, _ = probing()
+    hands.window.hands.say(0, "on")
+    hands.wait(lambda: hands.said.startswith("It has no output"))

@@ -42,6 +42,7 @@ def instruments_card(
         why=(
             "scpi TCPIP::address::5025::SOCKET · serial /dev/ttyUSB0@2400 · sigrok driver:conn=…",
             "Of the picked one: limits CAT II 300 V · leads 0.2 · calibrated 2026-03",
+            "Of a supply: set 5 V 0.5 A · on · off · trip 0.6 A switches it off above that.",
             "send *IDN? shows what it answers · teach 5.081 V: what the display shows now, three times",
         ),
         can_skip=False,

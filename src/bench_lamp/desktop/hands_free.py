@@ -11,7 +11,7 @@ from bench_lamp.cards.settled import as_typed, dial_words, wanted_mode, which_po
 from bench_lamp.desktop.metering import MeterLink
 from bench_lamp.desktop.session import Session
 from bench_lamp.instrument.device import Address, Device
-from bench_lamp.instrument.linked import Linked, changed
+from bench_lamp.instrument.linked import Linked, changed, output_of
 from bench_lamp.instrument.sample import Sample
 from bench_lamp.instrument.settle import Happening, Noticed, is_open_like
 
@@ -68,13 +68,23 @@ class HandsFree(QObject):
         """Take one thing that is said of an instrument, or have it try something; raise what is wrong with it."""
         link = self.links[number]
         word, _, rest = text.strip().partition(" ")
-        if word == "send" and rest:
-            link.send_requested.emit(rest)
-        elif word == "teach" and rest:
-            link.teach_requested.emit(rest)
+        output = output_of(text)
+        if output is not None:
+            link.set_requested.emit(*output)
+        elif text.strip() in {"on", "off"}:
+            link.switch_requested.emit(text.strip() == "on")
+        elif word in {"send", "teach"} and rest:
+            (link.send_requested if word == "send" else link.teach_requested).emit(rest)
         else:
             link.linked = changed(link.linked, text)
+            link.trip_requested.emit(link.linked.trip_amps)
             self._tell()
+
+    def all_off(self) -> None:
+        """Switch every linked supply off at once."""
+        for link in self.links:
+            if link.linked.address.family.endswith("supply"):
+                link.switch_requested.emit(False)
 
     @Slot(str, str)
     def _on_told(self, what: str, mend: str) -> None:

@@ -127,7 +127,7 @@ class InstrumentsPage(QWidget):
         if self.is_open:
             meter = self._session.meter
             rows = tuple(
-                instrument_row(x.linked, x.name, x.trouble, x.live, meter)
+                instrument_row(x.linked, x.name, x.trouble, x.live, meter, (x.is_on, x.drawn))
                 for x in self._hands.links
             )
             self.rows.show_rows(rows, self._picked)

@@ -9,6 +9,7 @@ from bench_lamp.desktop.workers.meter import MeterWorker
 from bench_lamp.errors import BenchLampError
 from bench_lamp.instrument.corrected import less_leads
 from bench_lamp.instrument.device import Address, Device
+from bench_lamp.instrument.guard import Drawn
 from bench_lamp.instrument.linked import Linked
 from bench_lamp.instrument.sample import Sample
 from bench_lamp.instrument.settle import Noticed, are_alike
@@ -30,6 +31,9 @@ class MeterLink(QObject):
     taken = Signal()
     allowed = Signal()
 
+    trip_requested = Signal(float)
+    set_requested = Signal(float, float)
+    switch_requested = Signal(bool)
     send_requested = Signal(str)
     teach_requested = Signal(str)
     #: What came of trying something: words, and the mend; and the pattern that was taught.
@@ -42,6 +46,8 @@ class MeterLink(QObject):
         self.linked = linked
         self.name, self.trouble = "", ""
         self.live: Sample | None = None
+        #: Of a supply: whether its output is on from here, and what was drawn since.
+        self.is_on, self.drawn = False, Drawn()
         #: Whether the last two values are alike: one alone may be of two lines that ran together.
         self.is_alike = False
         self._worker, self._thread = MeterWorker(open_it), QThread()
@@ -55,11 +61,16 @@ class MeterLink(QObject):
         self._worker.lost.connect(self._on_lost)
         self._worker.noticed.connect(self._on_noticed)
         self._worker.told.connect(self.told)
+        self._worker.output.connect(self._on_output)
+        self.trip_requested.connect(self._worker.trip_at)
+        self.set_requested.connect(self._worker.set_output)
+        self.switch_requested.connect(self._worker.switch)
         self._worker.taught.connect(self._on_taught)
         self.send_requested.connect(self._worker.send)
         self.teach_requested.connect(self._worker.teach)
         self._thread.start()
         self.link_requested.emit(linked.address)
+        self.trip_requested.emit(linked.trip_amps)
 
     @property
     def is_there(self) -> bool:
@@ -76,6 +87,11 @@ class MeterLink(QObject):
     def _on_shown(self, sample: Sample) -> None:
         self.is_alike = self.live is not None and are_alike(self.live, sample)
         self.trouble, self.live = "", less_leads(sample, self.linked.leads_ohms)
+        self.changed.emit()
+
+    @Slot(bool, object)
+    def _on_output(self, is_on: bool, drawn: Drawn) -> None:
+        self.is_on, self.drawn = is_on, drawn
         self.changed.emit()
 
     @Slot(str)

@@ -173,5 +173,10 @@ class WindowParts:
             "speak-faster": ("", "Speak faster", lambda: self.speaking.faster(1)),
             "speak-slower": ("", "Speak slower", lambda: self.speaking.faster(-1)),
             "practice": ("Ctrl+Shift+P", "Practice bench", lambda: self.practice.toggle()),
+            "output-off": (
+                "Ctrl+Shift+X",
+                "Switch every linked supply off at once",
+                lambda: self.hands.all_off(),
+            ),
             "hold": ("Shift+F8", "Hold: nothing logs itself, or again", lambda: self.hands.hold()),
         }

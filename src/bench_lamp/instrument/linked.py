@@ -1,5 +1,6 @@
 """An instrument as the shop keeps it: where it is, what its leads have, what it is good for, when it was calibrated."""
 
+import re
 from collections.abc import Iterable
 
 import msgspec
@@ -9,12 +10,17 @@ from msgspec.structs import replace
 from bench_lamp.checks.probe_limits import ProbeLimits, limits_of
 from bench_lamp.errors import BenchLampError
 from bench_lamp.instrument.device import Address
+from bench_lamp.units import parse_quantity
 
 #: Instruments that are kept, at most; most ohms of a pair of leads.
 MOST_KEPT, MOST_LEADS = 8, 5.0
+#: Largest current and voltage that a supply is told.
+MOST_AMPS, MOST_VOLTS = 100.0, 1000.0
+_OUTPUT = re.compile(r"set (?P<volts>[\d.,]+ ?m?V) (?P<amps>[\d.,]+ ?m?A)", re.IGNORECASE)
 HINT = (
     "scpi TCPIP::192.0.2.7::5025::SOCKET · serial /dev/ttyUSB0@2400 · sigrok driver:conn=… · "
-    "limits CAT II 300 V · leads 0.2 · calibrated 2026-03"
+    "limits CAT II 300 V · leads 0.2 · calibrated 2026-03 · "
+    "set 5 V 0.5 A · on · off · trip 0.6 A"
 )
 
 
@@ -27,6 +33,8 @@ class Linked(Struct, frozen=True, kw_only=True):
     limits: ProbeLimits | None = None
     #: As it was said; empty for nobody knows.
     calibrated: str = ""
+    #: Of a supply: amperes at which its output is switched off; 0 for never.
+    trip_amps: float = 0.0
 
 
 def changed(linked: Linked, text: str) -> Linked:
@@ -42,9 +50,38 @@ def changed(linked: Linked, text: str) -> Linked:
         return replace(linked, limits=limits_of(rest) if rest else None)
     if word == "leads":
         return replace(linked, leads_ohms=_leads(rest))
+    if word == "trip":
+        return replace(linked, trip_amps=amps_of(rest) if rest else 0.0)
     if word == "calibrated" and len(rest) <= 40:
         return replace(linked, calibrated=rest)
     raise BenchLampError(f"“{text.strip()[:40]}” says nothing of an instrument", hint=HINT)
+
+
+def amps_of(text: str) -> float:
+    """Return a current as it is typed: `0.6`, `600 mA`; raise `BenchLampError` for none.
+
+    >>> amps_of("600 mA"), amps_of("0.6 A"), amps_of("2")
+    (0.6, 0.6, 2.0)
+    """
+    value = parse_quantity(text, "A").value
+    if not 0 < value <= MOST_AMPS:
+        raise BenchLampError(f"{text[:20]} cannot be a limit", hint="trip 0.6 A")
+    return value
+
+
+def output_of(text: str) -> tuple[float, float] | None:
+    """Return volts and amperes of `set 5 V 0.5 A`; None for anything else.
+
+    >>> output_of("set 5 V 0.5 A"), output_of("set 12V 500 mA"), output_of("on")
+    ((5.0, 0.5), (12.0, 0.5), None)
+    """
+    found = _OUTPUT.fullmatch(" ".join(text.split()))
+    if found is None:
+        return None
+    volts = parse_quantity(found["volts"], "V").value
+    if not 0 <= volts <= MOST_VOLTS:
+        raise BenchLampError(f"{found['volts']} cannot be set", hint=f"0 to {MOST_VOLTS:g} V")
+    return volts, amps_of(found["amps"])
 
 
 def _leads(text: str) -> float:

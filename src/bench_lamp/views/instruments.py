@@ -3,6 +3,7 @@
 from msgspec import Struct
 
 from bench_lamp.checks import Meter
+from bench_lamp.instrument.guard import Drawn
 from bench_lamp.instrument.linked import Linked
 from bench_lamp.instrument.sample import DIAL, UNITS, Sample
 from bench_lamp.units import engineering
@@ -23,9 +24,14 @@ class InstrumentRow(Struct, frozen=True, kw_only=True):
 
 
 def instrument_row(
-    linked: Linked, name: str, trouble: str, live: Sample | None, meter: Meter
+    linked: Linked,
+    name: str,
+    trouble: str,
+    live: Sample | None,
+    meter: Meter,
+    output: tuple[bool, Drawn] = (False, Drawn()),
 ) -> InstrumentRow:
-    """Return the row of one instrument."""
+    """Return the row of one instrument; of a supply with its output, and what was drawn since it is on."""
     address = linked.address
     flags = ", ".join(sorted(live.flags)) if live is not None else ""
     dial = DIAL.get(live.mode, live.mode) if live is not None else "waiting for its first value"
@@ -35,8 +41,22 @@ def instrument_row(
         shows=shown_words(live) if live is not None else "",
         state=trouble or (f"{dial}, {flags}" if flags else dial),
         is_there=bool(name) and not trouble,
-        sure=" · ".join(_sure(linked, live, meter)),
+        sure=" · ".join((*_output(linked, *output), *_sure(linked, live, meter))),
     )
+
+
+def _output(linked: Linked, is_on: bool, drawn: Drawn) -> list[str]:
+    """Say of a supply whether its output is on, what was drawn, and where it trips."""
+    if not linked.address.family.endswith("supply"):
+        return []
+    found = ["output ON" if is_on else "output off"]
+    if drawn.inrush >= 0:
+        found.append(f"inrush {engineering(drawn.inrush, 'A', resolution=1e-3)}")
+    if drawn.idle >= 0:
+        found.append(f"idle {engineering(drawn.idle, 'A', resolution=1e-3)}")
+    if linked.trip_amps:
+        found.append(f"off above {linked.trip_amps:g}\u202fA")
+    return found
 
 
 def shown_words(sample: Sample) -> str:

@@ -1,6 +1,7 @@
 """A linked meter in a thread of its own: read as it streams, lost and found again, never in the window's."""
 
 import logging
+import time
 from collections.abc import Callable
 
 from PySide6.QtCore import QObject, QTimer, Signal, Slot
@@ -8,6 +9,7 @@ from PySide6.QtCore import QObject, QTimer, Signal, Slot
 from bench_lamp.errors import BenchLampError
 from bench_lamp.instrument.device import Address, Device
 from bench_lamp.instrument.display import sample_of
+from bench_lamp.instrument.guard import CurrentGuard
 from bench_lamp.instrument.sample import DeviceError
 from bench_lamp.instrument.scpi import ScpiDevice
 from bench_lamp.instrument.serial_line import SerialLine
@@ -34,6 +36,8 @@ class MeterWorker(QObject):
     lost = Signal(object)
     #: What came of trying something: words, and the mend.
     told = Signal(str, str)
+    #: A supply's output: whether it is on, and what was drawn since: a `Drawn`.
+    output = Signal(bool, object)
     #: Its lines are taught: the pattern as text.
     taught = Signal(str)
 
@@ -46,6 +50,8 @@ class MeterWorker(QObject):
         self._mode = "dc V"
         self._shown_mode = ""
         self._timer: QTimer | None = None
+        #: Of a supply: what watches its current, and whether its output was switched on from here.
+        self._guard, self._is_on = CurrentGuard(), False
         #: Lines, and what the display showed meanwhile.
         self._pairs: list[tuple[str, str]] = []
 
@@ -75,6 +81,57 @@ class MeterWorker(QObject):
     def allow(self) -> None:
         """Take what stands still now as new: it is due."""
         self._settler.allow()
+
+    @Slot(float)
+    def trip_at(self, amps: float) -> None:
+        """Switch a supply's output off when more than this flows; 0 for never."""
+        self._guard.limit = amps
+
+    @Slot(float, float)
+    def set_output(self, volts: float, amps: float) -> None:
+        """Set a supply's volts and current limit."""
+        self._with_supply(
+            lambda supply: supply.set_output(volts, amps), f"Set: {volts:g} V, {amps:g} A"
+        )
+
+    @Slot(bool)
+    def switch(self, is_on: bool) -> None:
+        """Switch a supply's output."""
+        word = "on" if is_on else "off"
+        if self._with_supply(lambda supply: supply.switch(on=is_on), f"The output is {word}"):
+            self._is_on = is_on
+            if is_on:
+                self._guard.switched_on(time.monotonic())
+            self.output.emit(is_on, self._guard.drawn)
+
+    def _with_supply(self, work: Callable[[ScpiDevice], None], said: str) -> bool:
+        """Do something with a supply, and say what came of it; whether it was done."""
+        device = self._device
+        try:
+            if not isinstance(device, ScpiDevice) or device.family.supply is None:
+                raise DeviceError(
+                    "It has no output", hint="Link it with standard-supply behind it."
+                )
+            work(device)
+        except BenchLampError as exc:
+            self.told.emit(str(exc), exc.hint)
+            return False
+        self.told.emit(said, "")
+        return True
+
+    def _watch_output(self, supply: ScpiDevice) -> None:
+        """Read both of a supply's values; switch it off where the limit has tripped."""
+        volts, amps = supply.read("dc V"), supply.read("A")
+        self.shown.emit(amps if self._mode == "A" else volts)
+        if self._guard.take(amps.value, amps.at) and self._is_on:
+            supply.switch(on=False)
+            self._is_on = False
+            limit = f"{self._guard.limit:g} A"
+            self.told.emit(
+                f"Tripped: {amps.value:.3g} A, the limit is {limit}. The output is off",
+                "Find what draws it before it is switched on again.",
+            )
+        self.output.emit(self._is_on, self._guard.drawn)
 
     @Slot(str)
     def send(self, command: str) -> None:
@@ -147,6 +204,9 @@ class MeterWorker(QObject):
     def _read(self) -> None:
         device = self._device
         if device is None:
+            return
+        if isinstance(device, ScpiDevice) and device.family.supply is not None:
+            self._watch_output(device)
             return
         mode = self._mode if self._mode in device.modes else next(iter(sorted(device.modes)))
         sample = device.read(mode)
