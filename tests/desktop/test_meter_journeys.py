@@ -310,7 +310,7 @@ def test_a_supply_is_set_trips_and_is_switched_off_at_once(open_bench):
     assert shown.rows.rows[0].sure.replace("\u202f", " ").startswith("output ON · inrush 0.5")
     stand_in.bench.load_ohms = 2.0
     hands.wait(lambda: not stand_in.is_on)
-    hands.wait(lambda: "Tripped: 2.5 A, the limit is 0.6 A" in shown.card.verdict.text())
+    hands.wait(lambda: "Tripped: 2 A, the limit is 0.6 A" in shown.card.verdict.text())
     stand_in.bench.load_ohms = 10.0
     say(hands, shown, "on")
     hands.wait(lambda: link.is_on)
