@@ -12,6 +12,7 @@ from bench_lamp.bench.standins.streaming import StreamingMeter
 from bench_lamp.desktop.settings import Settings
 from bench_lamp.desktop.workers.speech import Speaker
 from bench_lamp.instrument.device import Address
+from bench_lamp.instrument.protocol import Request
 
 JOB = "QH-021/1"
 
@@ -327,3 +328,30 @@ def test_a_meter_has_no_output_to_switch(probing):
     hands, _, _ = probing()
     hands.window.hands.say(0, "on")
     hands.wait(lambda: hands.said.startswith("It has no output"))
+
+
+def test_a_scopes_waveform_says_whether_a_leg_is_open(open_bench):
+    wave = tuple(10.9 + 0.9 * (0.5 - (n * 1e-4 * 50) % 1.0) for n in range(1000))
+    stand_in = StandIn("scope", Connected(wave=wave, step=1e-4, noise=0.0))
+    hands = open_bench()
+    shown = page(hands)
+    say(hands, shown, f"scpi {stand_in.place} standard-scope")
+    (link,) = hands.window.hands.links
+    hands.wait(lambda: bool(link.name))
+    say(hands, shown, "wave 1")
+    hands.wait(lambda: "an open leg" in shown.card.verdict.text())
+    stand_in.close()
+
+
+def test_a_contact_that_moves_the_reading_is_logged_so(probing, monkeypatch):
+    request = Request(kind="wiggle", target="J3.5")
+    monkeypatch.setattr("bench_lamp.cards.settled.request_for", lambda case, card: request)
+    hands, meter, _ = probing("QH-012/1", "handback")
+    count = len(tape(hands))
+    meter.value = 5.0
+    hands.wait(lambda: hands.said.startswith("Move J3.5"))
+    hands.qtbot.wait(600)
+    meter.value = 4.4
+    hands.wait(lambda: len(tape(hands)) > count)
+    reading = hands.state.readings[-1]
+    assert (reading.target, reading.mode, reading.value) == ("J3.5", "wiggle", 1.0)

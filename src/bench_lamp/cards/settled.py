@@ -5,16 +5,21 @@ import math
 from msgspec.structs import replace
 
 from bench_lamp.board import TestPoint
+from bench_lamp.board.blocks import Inlet
+from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Accepted, Asked, Card, Choice, Typed
-from bench_lamp.cards.instrument import shown_text
+from bench_lamp.cards.instrument import request_for, shown_text
 from bench_lamp.cards.reading_entry import take_reading
 from bench_lamp.case.case import Case
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.practice import usual_band
-from bench_lamp.instrument.protocol import Shown
+from bench_lamp.instrument.protocol import Request, Shown
 from bench_lamp.instrument.sample import DIAL, UNITS, Sample
-from bench_lamp.units import Band
+from bench_lamp.instrument.wiggle import Range
+from bench_lamp.units import Band, engineering
 
+#: Of the mains where nobody said.
+USUAL_HERTZ = 50.0
 #: As much farther than its band, a value may still be the point's own.
 OWN_ROOM = 0.25
 #: Modes whose figure a card may want under another name.
@@ -87,3 +92,26 @@ def which_point(case: Case, hand: Hand, card: Card, typed: Typed, sample: Sample
             Choice(key="h", text=f"On {entry.target}: it reads so", log=here.log),
         ),
     )
+
+
+def moved_contact(case: Case, card: Card) -> Request | None:
+    """Return the test of a card that has a contact moved by hand; None for any other card."""
+    found = request_for(case, card)
+    if not isinstance(found, Request) or TestKind(found.kind) is not TestKind.WIGGLE:
+        return None
+    return found if case.state.power.is_live else None
+
+
+def moved_words(contact: str, has_moved: bool, seen: Range, sample: Sample) -> tuple[str, str]:
+    """Say whether a reading moved with a contact, and from where to where."""
+    unit = UNITS.get(sample.mode, "")
+    low, high = (engineering(v, unit, resolution=sample.resolution) for v in (seen.low, seen.high))
+    if has_moved:
+        return f"{contact} moves it: {low} to {high}", "Logged."
+    return f"{contact} does not move it", f"It stayed at {low} to {high}. Logged."
+
+
+def mains_hertz(case: Case | None) -> float:
+    """Return the mains' frequency of a job's board; the usual one where none says."""
+    inlets = (b for b in case.profile.power if isinstance(b, Inlet)) if case is not None else ()
+    return next((float(b.hertz) for b in inlets), USUAL_HERTZ)

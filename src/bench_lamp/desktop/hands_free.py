@@ -7,13 +7,23 @@ from PySide6.QtCore import QObject, QTimer, Signal, Slot
 
 from bench_lamp.cards.card import Card
 from bench_lamp.cards.clock import DueClock
-from bench_lamp.cards.settled import as_typed, dial_words, wanted_mode, which_point
+from bench_lamp.cards.settled import (
+    as_typed,
+    dial_words,
+    mains_hertz,
+    moved_contact,
+    moved_words,
+    wanted_mode,
+    which_point,
+)
 from bench_lamp.desktop.metering import MeterLink
 from bench_lamp.desktop.session import Session
 from bench_lamp.instrument.device import Address, Device
 from bench_lamp.instrument.linked import Linked, changed, output_of
+from bench_lamp.instrument.protocol import Shown
 from bench_lamp.instrument.sample import Sample
 from bench_lamp.instrument.settle import Happening, Noticed, is_open_like
+from bench_lamp.instrument.wiggle import WiggleWatch
 
 #: What has a thread that did not end in time: destroyed while it runs, it would end the program.
 _LEFT: list[MeterLink] = []
@@ -45,6 +55,8 @@ class HandsFree(QObject):
         self._clock = QTimer(self, interval=DUE_MS)
         self._clock.timeout.connect(self._look_at_clock)
         self._allowed_for = 0.0
+        #: The contact that is moved now, and what watches it.
+        self._wiggle: tuple[str, WiggleWatch] = ("", WiggleWatch())
 
     def link(
         self, known: Address | Linked, open_it: Callable[[Address], Device] | None = None
@@ -54,7 +66,7 @@ class HandsFree(QObject):
         if len(self.links) >= MOST or any(x.linked.address == linked.address for x in self.links):
             return None
         made = MeterLink(linked, open_it)
-        made.changed.connect(self.changed)
+        made.changed.connect(self._on_changed)
         made.noticed.connect(self._on_noticed)
         made.told.connect(self._on_told)
         made.taught.connect(self._on_taught)
@@ -73,6 +85,9 @@ class HandsFree(QObject):
             link.set_requested.emit(*output)
         elif text.strip() in {"on", "off"}:
             link.switch_requested.emit(text.strip() == "on")
+        elif word == "wave":
+            hertz = mains_hertz(self._session.case)
+            link.wave_requested.emit(int(rest) if rest.isdecimal() else 1, hertz)
         elif word in {"send", "teach"} and rest:
             (link.send_requested if word == "send" else link.teach_requested).emit(rest)
         else:
@@ -85,6 +100,31 @@ class HandsFree(QObject):
         for link in self.links:
             if link.linked.address.family.endswith("supply"):
                 link.switch_requested.emit(False)
+
+    @Slot()
+    def _on_changed(self) -> None:
+        """A live value came: a contact that is moved is watched by it."""
+        self._watch_contact()
+        self.changed.emit()
+
+    def _watch_contact(self) -> None:
+        """On a card that has a contact moved: log that the reading moves with it, or that it does not."""
+        session, live = self._session, self.live
+        card, case = session.card(), session.case
+        request = moved_contact(case, card) if case is not None and card is not None else None
+        if request is None or live is None or self._is_held or session.is_waiting:
+            self._wiggle = ("", WiggleWatch())
+            return
+        if self._wiggle[0] != request.target:
+            self._wiggle = (request.target, WiggleWatch())
+            session.notified.emit(
+                f"Move {request.target}", "The meter watches whether it shows.", False
+            )
+        found = self._wiggle[1].take(live)
+        if found is not None and case is not None:
+            seen = self._wiggle[1].seen
+            session.notified.emit(*moved_words(request.target, found, seen, live), False)
+            session.take_seen(request, Shown(value=float(found)), "meter")
 
     @Slot(str, str)
     def _on_told(self, what: str, mend: str) -> None:

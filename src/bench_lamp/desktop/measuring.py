@@ -131,6 +131,14 @@ class Measuring(_Base):
         """Take what an instrument shows as if it were typed."""
         self._answer(typed)
 
+    def take_seen(self, request: Request, shown: Shown, source: str) -> None:
+        """Take a test without a figure that an instrument watched."""
+        from bench_lamp.cards.instrument import seen
+
+        case = self.case
+        if case is not None and not self.is_waiting:
+            self._accept(seen(case, request, shown, source))
+
     def on_unmeasured(self, error: BenchLampError) -> None:
         """The instrument gave nothing usable."""
         self.notified.emit(str(error), error.hint, True)

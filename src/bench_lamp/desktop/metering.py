@@ -34,6 +34,7 @@ class MeterLink(QObject):
     trip_requested = Signal(float)
     set_requested = Signal(float, float)
     switch_requested = Signal(bool)
+    wave_requested = Signal(int, float)
     send_requested = Signal(str)
     teach_requested = Signal(str)
     #: What came of trying something: words, and the mend; and the pattern that was taught.
@@ -66,6 +67,7 @@ class MeterLink(QObject):
         self.set_requested.connect(self._worker.set_output)
         self.switch_requested.connect(self._worker.switch)
         self._worker.taught.connect(self._on_taught)
+        self.wave_requested.connect(self._worker.wave)
         self.send_requested.connect(self._worker.send)
         self.teach_requested.connect(self._worker.teach)
         self._thread.start()

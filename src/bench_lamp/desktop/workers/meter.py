@@ -16,6 +16,7 @@ from bench_lamp.instrument.serial_line import SerialLine
 from bench_lamp.instrument.settle import Settler
 from bench_lamp.instrument.taught import LEAST as LEAST_TAUGHT
 from bench_lamp.instrument.taught import teach
+from bench_lamp.instrument.waveform import analysed, wave_words
 
 #: A meter that is asked is asked so often; one that is gone is looked for again after this, in milliseconds.
 ASK_MS, AGAIN_MS = 100, 1500
@@ -144,6 +145,17 @@ class MeterWorker(QObject):
             else:
                 self._device.tell(command)
                 self.told.emit(f"{command} was sent", "It asks for no answer.")
+        except BenchLampError as exc:
+            self.told.emit(str(exc), exc.hint)
+
+    @Slot(int, float)
+    def wave(self, channel: int, mains_hertz: float) -> None:
+        """Take a scope's waveform of a rail, and say what it is."""
+        try:
+            if not isinstance(self._device, ScpiDevice):
+                raise DeviceError("It has no waveform", hint="Link a scope: … standard-scope")
+            samples, step = self._device.wave(channel)
+            self.told.emit(wave_words(analysed(samples, step, mains_hertz)), "")
         except BenchLampError as exc:
             self.told.emit(str(exc), exc.hint)
 
