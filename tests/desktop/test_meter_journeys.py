@@ -355,3 +355,17 @@ def test_a_contact_that_moves_the_reading_is_logged_so(probing, monkeypatch):
     hands.wait(lambda: len(tape(hands)) > count)
     reading = hands.state.readings[-1]
     assert (reading.target, reading.mode, reading.value) == ("J3.5", "wiggle", 1.0)
+
+
+def test_what_it_shows_is_drawn_over_the_last_minute(open_bench):
+    meter = StreamingMeter(rate=40)
+    meter.value = 2.0
+    hands = open_bench()
+    shown = page(hands)
+    say(hands, shown, f"serial {meter.place}")
+    hands.wait(lambda: shown.plot.isVisible())
+    meter.value = 4.5
+    hands.wait(lambda: shown.plot.accessibleName().endswith("2 to 4.5 V"))
+    meter.mode, meter.value = "ohm", 470.0
+    hands.wait(lambda: shown.plot.accessibleName().endswith("470 to 470 Ω"))
+    meter.close()

@@ -15,6 +15,7 @@ from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.widgets.card import LitCard
 from bench_lamp.desktop.widgets.headed import Headed
 from bench_lamp.desktop.widgets.lamp import SHINE, Backdrop
+from bench_lamp.desktop.widgets.live_plot import LivePlot
 from bench_lamp.desktop.widgets.painted import Painted
 from bench_lamp.errors import BenchLampError
 from bench_lamp.instrument.linked import address_of
@@ -93,9 +94,13 @@ class InstrumentsPage(QWidget):
         headed = Headed(look, "Instruments")
         headed.subtitle.setText("what is linked, and how sure it is")
         headed.hold(self.rows)
+        self.plot = LivePlot(look)
+        left = QVBoxLayout()
+        left.addWidget(headed, 1)
+        left.addWidget(self.plot, 1)
         row = QHBoxLayout(self)
         row.setContentsMargins(8, 12, 0, 12)
-        row.addWidget(headed, 1)
+        row.addLayout(left, 1)
         right = QVBoxLayout()
         right.addWidget(self.card)
         row.addLayout(right)
@@ -113,6 +118,7 @@ class InstrumentsPage(QWidget):
         self.is_open = not self.is_open
         if self.is_open:
             self._session.growing.do(self._places, self._on_places)
+            self._session.growing.do(plotting, self.plot.begin)
         self._session.changed.emit()
 
     def refresh(self) -> None:
@@ -131,8 +137,12 @@ class InstrumentsPage(QWidget):
                 for x in self._hands.links
             )
             self.rows.show_rows(rows, self._picked)
+            live = self._hands.links[self._picked].live if self._hands.links else None
+            if live is not None:
+                self.plot.add(live)
 
     def _on_linked(self) -> None:
+        self.plot.forget()
         if self.is_open:
             self.refresh()
 
@@ -185,6 +195,7 @@ class InstrumentsPage(QWidget):
         elif event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             step = -1 if event.key() == Qt.Key.Key_Up else 1
             self._picked = min(max(self._picked + step, 0), max(len(self._hands.links) - 1, 0))
+            self.plot.forget()
             self.refresh()
         elif event.modifiers() & Qt.KeyboardModifier.AltModifier:
             self.card.take_key(event)
@@ -197,6 +208,13 @@ class InstrumentsPage(QWidget):
         """Draw the bench, and the spill of the lamp around the card."""
         light = QPointF(self.card.geometry().center())
         self._ground.draw(QPainter(self), self._look, self, light)
+
+
+def plotting() -> object:
+    """Load the plotting library; in a thread, since it takes a moment."""
+    import pyqtgraph
+
+    return pyqtgraph
 
 
 def serial_places() -> list[str]:
