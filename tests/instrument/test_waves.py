@@ -4,6 +4,7 @@ import math
 
 import pytest
 
+from bench_lamp.instrument.charging_stream import ChargingWatch
 from bench_lamp.instrument.guard import CurrentGuard
 from bench_lamp.instrument.sample import DeviceError, Sample
 from bench_lamp.instrument.waveform import analysed, wave_words
@@ -101,3 +102,26 @@ def test_inrush_and_idle_of_a_board():
 def test_the_limit_trips_on_two_in_a_row(limit, amps, trips):
     guard = CurrentGuard(limit=limit)
     assert any(guard.take(a, n / 10) for n, a in enumerate(amps)) is trips
+
+
+OPEN = math.inf
+
+
+@pytest.mark.parametrize(
+    ("values", "series"),
+    [
+        ([OPEN] * 3 + [200.0 * n for n in range(40)], (2000.0, 4000.0, 6000.0)),
+        ([OPEN] * 3 + [100.0] * 4 + [OPEN] * 3 + [200.0 * n for n in range(40)], (2000.0, 4000.0, 6000.0)),
+        ([200.0 * n for n in range(40)], None),
+        ([OPEN] * 3 + [500.0] * 15 + [OPEN] * 30, (500.0, OPEN, OPEN)),
+        ([OPEN] * 60, None),
+    ],
+    ids=["a touch", "lifted at first", "on it before", "beyond the range", "never"],
+)  # fmt: skip
+def test_a_charging_series_is_taken_from_the_stream(values, series):
+    watch = ChargingWatch((1.0, 2.0, 3.0))
+    taken = [
+        watch.take(Sample(at=n / 10, mode="ohm", value=v, resolution=1.0))
+        for n, v in enumerate(values)
+    ]
+    assert next((t for t in taken if t), None) == series

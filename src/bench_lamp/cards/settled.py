@@ -35,6 +35,13 @@ def wanted_mode(card: Card | None) -> str:
     return mode if mode in DIAL else ""
 
 
+def asked_mode(card: Card | None) -> str:
+    """Return the mode that a meter is told for a card, where it can be told; empty to leave it as it is."""
+    if card is not None and card.entry is not None and card.entry.field == "charge":
+        return "ohm"
+    return wanted_mode(card)
+
+
 def dial_words(card: Card, sample: Sample) -> tuple[str, str] | None:
     """Say that the meter stands at another mode than a card wants; None where it stands right."""
     wanted = wanted_mode(card)
@@ -115,3 +122,16 @@ def mains_hertz(case: Case | None) -> float:
     """Return the mains' frequency of a job's board; the usual one where none says."""
     inlets = (b for b in case.profile.power if isinstance(b, Inlet)) if case is not None else ()
     return next((float(b.hertz) for b in inlets), USUAL_HERTZ)
+
+
+def charging_part(case: Case, card: Card) -> str:
+    """Return the part whose charging is asked for, by ohms over some seconds; empty for any other card."""
+    entry = card.entry
+    is_asked = entry is not None and entry.field == "charge" and not case.state.power.is_live
+    return entry.target if entry is not None and is_asked else ""
+
+
+def series_typed(series: tuple[float, ...], source: str) -> Typed:
+    """Return a charging series as it would be typed."""
+    shown = Shown(value=series[-1], series=series)
+    return Typed(text=shown_text(shown), source=source, shown=shown)

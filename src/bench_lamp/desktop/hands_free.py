@@ -9,21 +9,19 @@ from bench_lamp.cards.card import Card
 from bench_lamp.cards.clock import DueClock
 from bench_lamp.cards.settled import (
     as_typed,
+    asked_mode,
     dial_words,
     mains_hertz,
-    moved_contact,
-    moved_words,
     wanted_mode,
     which_point,
 )
 from bench_lamp.desktop.metering import MeterLink
 from bench_lamp.desktop.session import Session
+from bench_lamp.desktop.stream_watch import StreamWatch
 from bench_lamp.instrument.device import Address, Device
 from bench_lamp.instrument.linked import Linked, changed, output_of
-from bench_lamp.instrument.protocol import Shown
 from bench_lamp.instrument.sample import Sample
 from bench_lamp.instrument.settle import Happening, Noticed, is_open_like
-from bench_lamp.instrument.wiggle import WiggleWatch
 
 #: What has a thread that did not end in time: destroyed while it runs, it would end the program.
 _LEFT: list[MeterLink] = []
@@ -55,8 +53,8 @@ class HandsFree(QObject):
         self._clock = QTimer(self, interval=DUE_MS)
         self._clock.timeout.connect(self._look_at_clock)
         self._allowed_for = 0.0
-        #: The contact that is moved now, and what watches it.
-        self._wiggle: tuple[str, WiggleWatch] = ("", WiggleWatch())
+        #: Watches what is read over some time.
+        self._streams = StreamWatch(session)
 
     def link(
         self, known: Address | Linked, open_it: Callable[[Address], Device] | None = None
@@ -103,28 +101,9 @@ class HandsFree(QObject):
 
     @Slot()
     def _on_changed(self) -> None:
-        """A live value came: a contact that is moved is watched by it."""
-        self._watch_contact()
+        """A live value came: what takes more than one of them is watched."""
+        self._streams.take(self.live, is_held=self._is_held)
         self.changed.emit()
-
-    def _watch_contact(self) -> None:
-        """On a card that has a contact moved: log that the reading moves with it, or that it does not."""
-        session, live = self._session, self.live
-        card, case = session.card(), session.case
-        request = moved_contact(case, card) if case is not None and card is not None else None
-        if request is None or live is None or self._is_held or session.is_waiting:
-            self._wiggle = ("", WiggleWatch())
-            return
-        if self._wiggle[0] != request.target:
-            self._wiggle = (request.target, WiggleWatch())
-            session.notified.emit(
-                f"Move {request.target}", "The meter watches whether it shows.", False
-            )
-        found = self._wiggle[1].take(live)
-        if found is not None and case is not None:
-            seen = self._wiggle[1].seen
-            session.notified.emit(*moved_words(request.target, found, seen, live), False)
-            session.take_seen(request, Shown(value=float(found)), "meter")
 
     @Slot(str, str)
     def _on_told(self, what: str, mend: str) -> None:
@@ -192,7 +171,7 @@ class HandsFree(QObject):
 
     @Slot()
     def _want(self) -> None:
-        mode = wanted_mode(self._session.card()) if self._session.job else ""
+        mode = asked_mode(self._session.card()) if self._session.job else ""
         if mode and mode != self._mode:
             self._mode = mode
             for link in self.links:
