@@ -28,7 +28,9 @@ class PracticePage(QWidget):
         self, look: Look, session: Session, folder: Path, drill: Drill | None = None
     ) -> None:
         super().__init__()
-        self._look, self._session, self._folder, self.drill = look, session, folder, drill
+        self._look, self._session, self.drill = look, session, drill
+        #: Where progress is kept.
+        self.folder = folder
         self._picked, self.is_open, self._is_scored = 0, False, False
         self._score: tuple[PracticeRow, ...] = ()
         self._ground = Backdrop()
@@ -61,7 +63,7 @@ class PracticePage(QWidget):
             self.rows.show_rows(self._score or _WAITING, -1)
             self.card.show_card(_score_card(self.drill, is_scored=bool(self._score)), "Esc back")
             return
-        progress = read_progress(self._folder)
+        progress = read_progress(self.folder)
         lines = [
             LessonLine(x.title, x.idea, progress.minutes.get(x.title, -1.0), progress.wrong.get(x.title, 0))
             for x in LESSONS
@@ -86,9 +88,9 @@ class PracticePage(QWidget):
 
             found, rows = outcome(state, profile, drill)
             if drill.lesson and found.is_found:
-                known = read_progress(self._folder)
+                known = read_progress(self.folder)
                 kept = with_run(known, drill.lesson, found.minutes, len(found.wrong))
-                keep_progress(self._folder, kept)
+                keep_progress(self.folder, kept)
             return rows
 
         self._session.growing.do(work, self._on_scored)
@@ -111,7 +113,7 @@ class PracticePage(QWidget):
             self.card.refuse(str(exc), exc.hint)
             return
         said = words or _as_text(drill)
-        asking.open_practice(said, self._folder)
+        asking.open_practice(said, self.folder)
         self.card.tell("", "A practice bench opens beside", said)
 
     def _on_chosen(self, choice: Choice) -> None:

@@ -14,7 +14,7 @@ def practice_view(bench: Running) -> None:
     bench.session.describe()
     bench.window.page.maps.toggle()
     done = with_run(Progress(), LESSONS[0].title, 13.0, 0)
-    keep_progress(bench.window.practice_folder, with_run(done, LESSONS[1].title, 22.0, 1))
+    keep_progress(bench.window.practice.folder, with_run(done, LESSONS[1].title, 22.0, 1))
     bench.window.run_command("practice")
 
 
