@@ -6,11 +6,13 @@ from datetime import timedelta
 import pytest
 from PySide6.QtCore import QEvent, Qt
 from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QApplication
 
 from bench_lamp.bench.standins.scpi_server import Connected, StandIn
 from bench_lamp.bench.standins.streaming import StreamingMeter
 from bench_lamp.desktop.settings import Settings
 from bench_lamp.desktop.workers.speech import Speaker
+from bench_lamp.errors import BenchLampError
 from bench_lamp.instrument.device import Address
 from bench_lamp.instrument.protocol import Request
 
@@ -369,3 +371,54 @@ def test_what_it_shows_is_drawn_over_the_last_minute(open_bench):
     meter.mode, meter.value = "ohm", 470.0
     hands.wait(lambda: shown.plot.accessibleName().endswith("470 to 470 Ω"))
     meter.close()
+
+
+def pedal(hands, seconds: float = 0.05) -> None:
+    """Press the foot switch, wherever the keyboard is."""
+    handle = hands.window.windowHandle()
+    for kind in (QEvent.Type.KeyPress, QEvent.Type.KeyRelease):
+        event = QKeyEvent(kind, Qt.Key.Key_F19, Qt.KeyboardModifier.NoModifier)
+        QApplication.sendEvent(handle, event)
+        hands.qtbot.wait(round(1000 * seconds) if kind == QEvent.Type.KeyPress else 20)
+
+
+def test_a_foot_switch_takes_takes_back_and_holds(probing):
+    hands, meter, _ = probing("QH-012/1")
+    hands.session.look_at("A")
+    hands.window.hands.hold()
+    meter.value = 5.08
+    hands.wait(
+        lambda: hands.window.hands.live is not None and hands.window.hands.live.value == 5.08
+    )
+    hands.qtbot.wait(200)
+    hands.window.hands.say(0, "pedal F19")
+    count = len(tape(hands))
+    pedal(hands)
+    hands.wait(lambda: len(tape(hands)) == count + 1)
+    hands.settle()
+    pedal(hands)
+    pedal(hands)
+    hands.wait(lambda: len(tape(hands)) == count)
+    assert hands.window.hands._is_held
+    pedal(hands, 0.8)
+    hands.wait(lambda: not hands.window.hands._is_held)
+    with pytest.raises(BenchLampError, match="is no key"):
+        hands.window.hands.say(0, "pedal Ctrl+F19")
+    hands.window.hands.say(0, "pedal off")
+    pedal(hands)
+    hands.qtbot.wait(500)
+    assert len(tape(hands)) == count
+
+
+def test_a_scopes_screen_becomes_a_photograph_of_the_job(open_bench):
+    stand_in = StandIn("scope", Connected(wave=(5.0,) * 100))
+    hands = open_bench()
+    hands.open("QH-012/1", "rails")
+    link = hands.window.hands.link(
+        Address(kind="scpi", place=stand_in.place, family="standard-scope")
+    )
+    hands.wait(lambda: bool(link.name))
+    hands.window.hands.say(0, "screen")
+    hands.wait(lambda: bool(hands.session.photos))
+    assert hands.session.photos[0][1].name == "screen.png"
+    stand_in.close()

@@ -16,8 +16,10 @@ from bench_lamp.cards.settled import (
     which_point,
 )
 from bench_lamp.desktop.metering import MeterLink
+from bench_lamp.desktop.pedal import Pedal
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.stream_watch import StreamWatch
+from bench_lamp.errors import BenchLampError
 from bench_lamp.instrument.device import Address, Device
 from bench_lamp.instrument.linked import Linked, changed, output_of
 from bench_lamp.instrument.sample import Sample
@@ -27,6 +29,7 @@ from bench_lamp.instrument.settle import Happening, Noticed, is_open_like
 _LEFT: list[MeterLink] = []
 #: Meters at a time.
 MOST = 4
+PEDAL_DOES = "Once takes the reading, twice takes it back, long holds."
 #: How often it is seen whether a reading is due, in milliseconds.
 DUE_MS = 500
 
@@ -40,6 +43,8 @@ class HandsFree(QObject):
     logged = Signal()
     #: Another meter was linked, or let go of.
     linked = Signal()
+    #: A scope's screen for the open job, as a picture's bytes.
+    pictured = Signal(bytes)
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
@@ -53,6 +58,7 @@ class HandsFree(QObject):
         self._clock = QTimer(self, interval=DUE_MS)
         self._clock.timeout.connect(self._look_at_clock)
         self._allowed_for = 0.0
+        self.pedal = Pedal(once=self.take_live, twice=session.undo, held=self.hold, parent=self)
         #: Watches what is read over some time.
         self._streams = StreamWatch(session)
 
@@ -67,6 +73,7 @@ class HandsFree(QObject):
         made.changed.connect(self._on_changed)
         made.noticed.connect(self._on_noticed)
         made.told.connect(self._on_told)
+        made.pictured.connect(self.pictured)
         made.taught.connect(self._on_taught)
         self.links.append(made)
         self._mode = ""
@@ -76,13 +83,24 @@ class HandsFree(QObject):
 
     def say(self, number: int, text: str) -> None:
         """Take one thing that is said of an instrument, or have it try something; raise what is wrong with it."""
-        link = self.links[number]
         word, _, rest = text.strip().partition(" ")
+        if word == "pedal":
+            self.pedal.use(rest)
+            self._tell()
+            self._session.notified.emit(f"Pedal: {self.pedal.name or 'none'}", PEDAL_DOES, False)
+            return
+        link = self.links[number]
         output = output_of(text)
         if output is not None:
             link.set_requested.emit(*output)
         elif text.strip() in {"on", "off"}:
             link.switch_requested.emit(text.strip() == "on")
+        elif word == "screen":
+            if not self._session.job:
+                raise BenchLampError(
+                    "No job is open", hint="Open one: its photographs get the screen."
+                )
+            link.screen_requested.emit()
         elif word == "wave":
             hertz = mains_hertz(self._session.case)
             link.wave_requested.emit(int(rest) if rest.isdecimal() else 1, hertz)
@@ -128,7 +146,8 @@ class HandsFree(QObject):
             self._tell()
 
     def stop(self) -> None:
-        """Let go of all."""
+        """Let go of all, the pedal too."""
+        self.pedal.use("")
         for link in tuple(self.links):
             self.links.remove(link)
             if not link.stop():

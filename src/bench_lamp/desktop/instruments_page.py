@@ -156,7 +156,7 @@ class InstrumentsPage(QWidget):
         try:
             if address is not None:
                 self._link(text)
-            elif self._hands.links:
+            elif self._hands.links or text.startswith("pedal"):
                 self._hands.say(self._picked, text)
                 self.card.entry.empty()
             else:

@@ -35,6 +35,9 @@ class MeterLink(QObject):
     set_requested = Signal(float, float)
     switch_requested = Signal(bool)
     wave_requested = Signal(int, float)
+    screen_requested = Signal()
+    #: A scope's screen, as a picture's bytes.
+    pictured = Signal(bytes)
     send_requested = Signal(str)
     teach_requested = Signal(str)
     #: What came of trying something: words, and the mend; and the pattern that was taught.
@@ -67,6 +70,8 @@ class MeterLink(QObject):
         self.set_requested.connect(self._worker.set_output)
         self.switch_requested.connect(self._worker.switch)
         self._worker.taught.connect(self._on_taught)
+        self.screen_requested.connect(self._worker.screen)
+        self._worker.pictured.connect(self.pictured)
         self.wave_requested.connect(self._worker.wave)
         self.send_requested.connect(self._worker.send)
         self.teach_requested.connect(self._worker.teach)

@@ -37,6 +37,10 @@ class Photographs(QObject):
         """Keep a file as a photograph of the open job, then ask what it shows."""
         self._keep(lambda: self._kept(read_bytes(path, most=MOST_PHOTO), path.name))
 
+    def add_screen(self, data: bytes) -> None:
+        """Keep an instrument's screen as a photograph of the open job."""
+        self._keep(lambda: self._kept(data, "screen.png"))
+
     def paste(self) -> bool:
         """Keep the picture of the clipboard; say whether there was one."""
         image = QGuiApplication.clipboard().image()

@@ -14,6 +14,7 @@ from bench_lamp.case.house_rules import BY_KEY
 from bench_lamp.checks import load_meters
 from bench_lamp.desktop.look import SCALES, Look
 from bench_lamp.desktop.session import Session
+from bench_lamp.errors import BenchLampError
 from bench_lamp.files import FileError, read_text
 from bench_lamp.shop.business import NO_BUSINESS, as_settings, from_settings
 
@@ -103,8 +104,15 @@ class Settings:
         for known in from_text(self._value("instruments")):
             hands.link(known)
 
+        pedal = self._value("pedal")
+        try:
+            hands.pedal.use(pedal)
+        except BenchLampError:
+            self._odd.append(f"pedal “{pedal[:20]}”")
+
         def keep() -> None:
             if self._file is not None:
+                self._file.setValue("pedal", hands.pedal.name)
                 self._file.setValue("instruments", to_text(x.linked for x in hands.links))
                 self._file.sync()
 

@@ -91,6 +91,7 @@ class WindowParts:
         from bench_lamp.desktop.hands_free import HandsFree
 
         made = HandsFree(self.session)
+        made.pictured.connect(self.photographs.add_screen)
         self.closed.connect(made.stop)
         return made
 

@@ -39,6 +39,8 @@ class MeterWorker(QObject):
     told = Signal(str, str)
     #: A supply's output: whether it is on, and what was drawn since: a `Drawn`.
     output = Signal(bool, object)
+    #: A scope's screen, as a picture's bytes.
+    pictured = Signal(bytes)
     #: Its lines are taught: the pattern as text.
     taught = Signal(str)
 
@@ -156,6 +158,16 @@ class MeterWorker(QObject):
                 raise DeviceError("It has no waveform", hint="Link a scope: … standard-scope")
             samples, step = self._device.wave(channel)
             self.told.emit(wave_words(analysed(samples, step, mains_hertz)), "")
+        except BenchLampError as exc:
+            self.told.emit(str(exc), exc.hint)
+
+    @Slot()
+    def screen(self) -> None:
+        """Take a scope's screen as a picture."""
+        try:
+            if not isinstance(self._device, ScpiDevice):
+                raise DeviceError("It has no screen to take", hint="Link a scope: … standard-scope")
+            self.pictured.emit(self._device.screen())
         except BenchLampError as exc:
             self.told.emit(str(exc), exc.hint)
 
