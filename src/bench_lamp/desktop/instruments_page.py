@@ -2,9 +2,9 @@
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QWidget
 
 from bench_lamp.cards import commands
 from bench_lamp.cards.card import Choice
@@ -13,10 +13,9 @@ from bench_lamp.desktop.hands_free import HandsFree
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.widgets.card import LitCard
-from bench_lamp.desktop.widgets.headed import Headed
-from bench_lamp.desktop.widgets.lamp import SHINE, Backdrop
 from bench_lamp.desktop.widgets.live_plot import LivePlot
 from bench_lamp.desktop.widgets.painted import Painted
+from bench_lamp.desktop.widgets.side_page import SidePage
 from bench_lamp.errors import BenchLampError
 from bench_lamp.instrument.linked import address_of
 from bench_lamp.views.instruments import InstrumentRow, instrument_row
@@ -76,42 +75,28 @@ class InstrumentRows(Painted):
         self.line(painter, value, row.shows, (26, 600), "text", flags=flags)
 
 
-class InstrumentsPage(QWidget):
+class InstrumentsPage(SidePage):
     """The page."""
 
     def __init__(
         self, look: Look, session: Session, hands: HandsFree, *, places: Callable[[], list[str]],
-        demo: Callable[[], None] | None = None, parent: QWidget | None = None,
+        demo: Callable[[], None] | None = None,
     ) -> None:  # fmt: skip
-        super().__init__(parent)
-        self._look, self._session, self._hands = look, session, hands
+        self._session, self._hands = session, hands
         self._places, self._demo = places, demo
         self._found: list[str] = []
         self._picked = 0
         self.is_open = False
-        self._ground = Backdrop()
-        self.rows, self.card = InstrumentRows(look), LitCard(look)
-        headed = Headed(look, "Instruments")
-        headed.subtitle.setText("what is linked, and how sure it is")
-        headed.hold(self.rows)
+        self.rows = InstrumentRows(look)
+        super().__init__(look, "Instruments", self.rows, LitCard(look), card_px=420)
+        self.headed.subtitle.setText("what is linked, and how sure it is")
         self.plot = LivePlot(look)
-        left = QVBoxLayout()
-        left.addWidget(headed, 1)
-        left.addWidget(self.plot, 1)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(8, 12, 0, 12)
-        row.addLayout(left, 1)
-        right = QVBoxLayout()
-        right.addWidget(self.card)
-        row.addLayout(right)
+        self.left.addWidget(self.plot, 1)
         self.card.entered.connect(self._on_entered)
         self.card.chosen.connect(self._on_chosen)
-        self.card.passed_on.connect(self._on_key)
         session.notified.connect(self._on_notified)
         hands.changed.connect(self._show_rows)
         hands.linked.connect(self._on_linked)
-        look.changed.connect(self._apply)
-        self._apply()
 
     def toggle(self) -> None:
         """Open the page, or go back to where one was."""
@@ -189,25 +174,15 @@ class InstrumentsPage(QWidget):
         if self.is_open:
             (self.card.refuse(what, mend) if is_refusal else self.card.tell("", what, mend))
 
-    def _on_key(self, event: QKeyEvent) -> None:
-        if event.key() == Qt.Key.Key_Escape:
-            self.toggle()
-        elif event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
-            step = -1 if event.key() == Qt.Key.Key_Up else 1
-            self._picked = min(max(self._picked + step, 0), max(len(self._hands.links) - 1, 0))
-            self.plot.forget()
-            self.refresh()
-        elif event.modifiers() & Qt.KeyboardModifier.AltModifier:
-            self.card.take_key(event)
+    def leave(self) -> None:
+        """Go back to where one was."""
+        self.toggle()
 
-    def _apply(self) -> None:
-        self.card.setFixedWidth(self._look.wide(420) + 2 * SHINE - 12)
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        """Draw the bench, and the spill of the lamp around the card."""
-        light = QPointF(self.card.geometry().center())
-        self._ground.draw(QPainter(self), self._look, self, light)
+    def step(self, by: int) -> None:
+        """Pick another instrument."""
+        self._picked = min(max(self._picked + by, 0), max(len(self._hands.links) - 1, 0))
+        self.plot.forget()
+        self.refresh()
 
 
 def plotting() -> object:

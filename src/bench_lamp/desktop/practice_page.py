@@ -2,54 +2,37 @@
 
 from pathlib import Path
 
-from PySide6.QtCore import QPointF, Qt
-from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
-
 from bench_lamp.cards.card import Card, Choice
 from bench_lamp.cards.commands import BeginDrill
 from bench_lamp.desktop import asking
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.widgets.card import LitCard
-from bench_lamp.desktop.widgets.headed import Headed
-from bench_lamp.desktop.widgets.lamp import SHINE, Backdrop
 from bench_lamp.desktop.widgets.practice_rows import PracticeRows
+from bench_lamp.desktop.widgets.side_page import SidePage
 from bench_lamp.errors import BenchLampError
 from bench_lamp.practice.drill import Drill, drill_of
 from bench_lamp.practice.lessons import LESSONS, keep_progress, read_progress, with_run
 from bench_lamp.views.practice import LessonLine, PracticeRow, lesson_rows, practice_card
 
 
-class PracticePage(QWidget):
+class PracticePage(SidePage):
     """The page; with a drill it shows that drill's score once the board is handed back."""
 
     def __init__(
         self, look: Look, session: Session, folder: Path, drill: Drill | None = None
     ) -> None:
-        super().__init__()
-        self._look, self._session, self.drill = look, session, drill
+        self._session, self.drill = session, drill
         #: Where progress is kept.
         self.folder = folder
         self._picked, self.is_open, self._is_scored = 0, False, False
         self._score: tuple[PracticeRow, ...] = ()
-        self._ground = Backdrop()
-        self.rows, self.card = PracticeRows(look), LitCard(look)
-        self.headed = Headed(look, "Practice")
-        self.headed.hold(self.rows)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(8, 12, 0, 12)
-        row.addWidget(self.headed, 1)
-        right = QVBoxLayout()
-        right.addWidget(self.card)
-        row.addLayout(right)
+        self.rows = PracticeRows(look)
+        super().__init__(look, "Practice", self.rows, LitCard(look), card_px=380)
         self.rows.picked.connect(self._on_picked)
         self.card.entered.connect(self._begin)
         self.card.chosen.connect(self._on_chosen)
-        self.card.passed_on.connect(self._on_key)
         session.changed.connect(self._on_changed)
-        look.changed.connect(self._apply)
-        self._apply()
 
     def toggle(self) -> None:
         """Open the page, or go back to where one was."""
@@ -120,24 +103,15 @@ class PracticePage(QWidget):
         if isinstance(choice.command, BeginDrill):
             self._begin(choice.command.text)
 
-    def _on_key(self, event: QKeyEvent) -> None:
-        if event.key() == Qt.Key.Key_Escape:
-            self.toggle()
-        elif event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down) and self.drill is None:
-            step = -1 if event.key() == Qt.Key.Key_Up else 1
-            self._picked = min(max(self._picked + step, 0), len(LESSONS) - 1)
+    def leave(self) -> None:
+        """Go back to where one was."""
+        self.toggle()
+
+    def step(self, by: int) -> None:
+        """Pick another lesson."""
+        if self.drill is None:
+            self._picked = min(max(self._picked + by, 0), len(LESSONS) - 1)
             self.refresh()
-        elif event.modifiers() & Qt.KeyboardModifier.AltModifier:
-            self.card.take_key(event)
-
-    def _apply(self) -> None:
-        self.card.setFixedWidth(self._look.wide(380) + 2 * SHINE - 12)
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        """Draw the bench, and the spill of the lamp around the card."""
-        light = QPointF(self.card.geometry().center())
-        self._ground.draw(QPainter(self), self._look, self, light)
 
 
 _WAITING = (PracticeRow(title="Hand the board back: then it is scored", is_head=True),)

@@ -1,16 +1,15 @@
 """The house rules: the shop's schools as rows, the picked one on the card."""
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QWidget
 
 from bench_lamp.case.house_rules import RULES, HouseRule, chosen
 from bench_lamp.desktop.look import Look
 from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.widgets.card import LitCard
-from bench_lamp.desktop.widgets.headed import Headed
-from bench_lamp.desktop.widgets.lamp import SHINE, Backdrop
 from bench_lamp.desktop.widgets.painted import Painted
+from bench_lamp.desktop.widgets.side_page import SidePage
 from bench_lamp.views.house_rules import rules_card
 
 #: Two lines where one is too short for the question.
@@ -85,27 +84,15 @@ class RuleRows(Painted):
         self.line(painter, room, name, step, "text" if is_mine else "dim")
 
 
-class RulesPage(QWidget):
+class RulesPage(SidePage):
     """The page of the house rules."""
 
-    def __init__(self, look: Look, session: Session, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self._look, self._session, self._ground = look, session, Backdrop()
-        self.rows, self.card = RuleRows(look), LitCard(look)
-        headed = Headed(look, "House rules")
-        headed.subtitle.setText("each changes order, effort or plan at once")
-        headed.hold(self.rows)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(8, 12, 0, 12)
-        row.addWidget(headed, 1)
-        right = QVBoxLayout()
-        right.addWidget(self.card)
-        row.addLayout(right)
+    def __init__(self, look: Look, session: Session) -> None:
+        self._session, self.rows = session, RuleRows(look)
+        super().__init__(look, "House rules", self.rows, LitCard(look), card_px=348)
+        self.headed.subtitle.setText("each changes order, effort or plan at once")
         self.rows.picked.connect(session.look_at_rule)
         self.card.chosen.connect(session.choose)
-        self.card.passed_on.connect(self._on_key)
-        look.changed.connect(self._apply)
-        self._apply()
 
     def refresh(self) -> None:
         """Show the rules as they are now."""
@@ -113,20 +100,12 @@ class RulesPage(QWidget):
         self.rows.show_rules(rules, current)
         self.card.show_card(rules_card(rules, current), "↑ ↓ another rule  ·  Esc done")
 
-    def _on_key(self, event: QKeyEvent) -> None:
-        if event.key() == Qt.Key.Key_Escape:
-            self._session.toggle_rules()
-        elif event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
-            keys = [r.key for r in RULES]
-            step = -1 if event.key() == Qt.Key.Key_Up else 1
-            at = keys.index(self._session.rule_key) + step
-            self._session.look_at_rule(keys[min(max(at, 0), len(keys) - 1)])
+    def leave(self) -> None:
+        """Go back to where one was."""
+        self._session.toggle_rules()
 
-    def _apply(self) -> None:
-        self.card.setFixedWidth(self._look.wide(348) + 2 * SHINE - 12)
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        """Draw the bench, and the spill of the lamp around the card."""
-        light = QPointF(self.card.geometry().center())
-        self._ground.draw(QPainter(self), self._look, self, light)
+    def step(self, by: int) -> None:
+        """Show another rule."""
+        keys = [r.key for r in RULES]
+        at = keys.index(self._session.rule_key) + by
+        self._session.look_at_rule(keys[min(max(at, 0), len(keys) - 1)])
