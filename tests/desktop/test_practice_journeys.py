@@ -49,6 +49,17 @@ def test_the_lessons_are_begun_on_a_bench_of_their_own(open_bench, monkeypatch):
     key = QKeyEvent(QEvent.Type.KeyPress, Qt.Key.Key_B, Qt.KeyboardModifier.AltModifier, "b")
     page.card.take_key(key)
     assert begun[-1] == "lesson 1"
+    hands.window.resize(1024, 700)
+    page.rows.grab()
+    for _ in LESSONS:
+        page.step(1)
+    page.card.take_key(key)
+    assert begun[-1] == "lesson 12"
+    last = page.rows.targets["11"]
+    seen = page.headed.area.viewport().rect()
+    assert seen.contains(
+        0, page.rows.mapTo(page.headed.area.viewport(), last.center().toPoint()).y()
+    )
     hands.press(Qt.Key.Key_Escape)
     assert not page.is_open
 

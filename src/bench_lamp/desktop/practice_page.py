@@ -112,6 +112,10 @@ class PracticePage(SidePage):
         if self.drill is None:
             self._picked = min(max(self._picked + by, 0), len(LESSONS) - 1)
             self.refresh()
+            box = self.rows.targets.get(str(self._picked))
+            if box is not None:
+                middle = int(box.center().y())
+                self.headed.area.ensureVisible(0, middle, 0, int(box.height()))
 
 
 _WAITING = (PracticeRow(title="Hand the board back: then it is scored", is_head=True),)

@@ -11,6 +11,8 @@ from bench_lamp.instrument.sample import UNITS, Sample
 
 #: Seconds that are shown, and samples at the most: a fast meter's are thinned out.
 SHOWN_S, MOST = 60.0, 1500
+#: Room above and below the curve, as a share of its value, at the least.
+LEAST_ROOM = 0.02
 
 
 class LivePlot(QWidget):
@@ -74,6 +76,9 @@ class LivePlot(QWidget):
         self._plot.setLabel("left", unit)
         self._plot.setLabel("bottom", "s")
         low, high = min(values), max(values)
+        # A value that stands still is a line, and not its last digit magnified.
+        room = max(0.1 * (high - low), LEAST_ROOM * max(abs(low), abs(high)), 1e-6)
+        self._plot.setYRange(low - room, high + room, padding=0)
         said = f"the last {now - known[0].at:.0f} s: {low:.4g} to {high:.4g} {unit}"
         self.words.setText(said)
         self.setAccessibleName(said)
