@@ -120,7 +120,8 @@ def _parser() -> "argparse.ArgumentParser":
         f"{APP} doctor: say what of the installation, journal and profiles is wrong. "
         f"{APP} menu: add it to the menu of this account. "
         f"{APP} backup: write a backup of journal, profiles, photographs and settings. "
-        f"{APP} restore FILE [--yes]: say what a backup holds; with --yes put it in place.",
+        f"{APP} restore FILE [--yes]: say what a backup holds; with --yes put it in place. "
+        f"{APP} stand-in KIND [PORT]: a simulated instrument on this machine.",
     )
     parser.add_argument(
         "profile", type=Path, nargs="?", metavar="FILE", help="begin a job on this profile"
@@ -225,6 +226,20 @@ def _menu(words: Sequence[str]) -> int:
     return add_to_menu(data_home(), str(Path(sys.argv[0]).absolute()))
 
 
+def _stand_in(words: Sequence[str]) -> int:
+    """Start a simulated instrument on this machine."""
+    if (
+        not 1 <= len(words) <= 2
+        or words[0].startswith("-")
+        or (not words[-1].isdecimal() and words[1:])
+    ):
+        print(f"usage: {APP} stand-in KIND [PORT]", file=sys.stderr)
+        return 2
+    from bench_lamp.commands.standin import run_standin
+
+    return run_standin(words[0], int(words[1]) if words[1:] else 0)
+
+
 #: What runs without a window.
 _COMMANDS: dict[str, Callable[[Sequence[str]], int]] = {
     "advise": _advise,
@@ -234,6 +249,7 @@ _COMMANDS: dict[str, Callable[[Sequence[str]], int]] = {
     "doctor": _doctor,
     "menu": _menu,
     "restore": _restore,
+    "stand-in": _stand_in,
 }
 
 

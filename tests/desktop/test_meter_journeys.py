@@ -168,7 +168,10 @@ def test_the_page_links_says_what_it_is_good_for_and_lets_go(open_bench):
     (link,) = hands.window.hands.links
     assert link.linked.limits.words.startswith("CAT II 60")
     assert (link.linked.leads_ohms, link.linked.calibrated) == (0.2, "2026-03")
-    for text in ("limits none", "leads 900", "dance"):
+    say(hands, shown, "accuracy dabbin")
+    assert hands.session.meter.id == link.linked.accuracy == "dabbin-2"
+    assert "as Dabbin 2" in shown.rows.rows[0].sure
+    for text in ("limits none", "leads 900", "dance", "accuracy nobody"):
         say(hands, shown, text)
         assert shown.card.verdict.text(), text
         shown.card.entry.field.clear()

@@ -149,7 +149,7 @@ def test_every_option_has_its_line_in_the_manual_and_in_the_completions():
     assert len(long) == 7
     manual = (SYSTEM / "bench-lamp.1").read_text().replace("\\-", "-")
     for place in (manual, *((SYSTEM / n).read_text() for n in ("bench-lamp.bash", "_bench-lamp"))):
-        for word in (*long, "check", "doctor", "menu"):
+        for word in (*long, "check", "doctor", "menu", "backup", "restore", "stand-in"):
             assert word in place
     fish = (SYSTEM / "bench-lamp.fish").read_text()
     assert all(f"-l {o[2:]}" in fish for o in long)

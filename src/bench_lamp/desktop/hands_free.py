@@ -93,23 +93,33 @@ class HandsFree(QObject):
         output = output_of(text)
         if output is not None:
             link.set_requested.emit(*output)
-        elif text.strip() in {"on", "off"}:
-            link.switch_requested.emit(text.strip() == "on")
-        elif word == "screen":
-            if not self._session.job:
-                raise BenchLampError(
-                    "No job is open", hint="Open one: its photographs get the screen."
-                )
-            link.screen_requested.emit()
-        elif word == "wave":
-            hertz = mains_hertz(self._session.case)
-            link.wave_requested.emit(int(rest) if rest.isdecimal() else 1, hertz)
-        elif word in {"send", "teach"} and rest:
-            (link.send_requested if word == "send" else link.teach_requested).emit(rest)
-        else:
+        elif not self._have_it_do(link, word, rest):
             link.linked = changed(link.linked, text)
+            if word == "accuracy" and link.linked.accuracy:
+                self._session.use_meter(link.linked.accuracy)
             link.trip_requested.emit(link.linked.trip_amps)
             self._tell()
+
+    def _have_it_do(self, link: MeterLink, word: str, rest: str) -> bool:
+        """Have an instrument try something; whether the word is one for that."""
+        match word:
+            case "on" | "off" if not rest:
+                link.switch_requested.emit(word == "on")
+            case "screen":
+                if not self._session.job:
+                    hint = "Open one: its photographs get the screen."
+                    raise BenchLampError("No job is open", hint=hint)
+                link.screen_requested.emit()
+            case "wave":
+                hertz = mains_hertz(self._session.case)
+                link.wave_requested.emit(int(rest) if rest.isdecimal() else 1, hertz)
+            case "send" if rest:
+                link.send_requested.emit(rest)
+            case "teach" if rest:
+                link.teach_requested.emit(rest)
+            case _:
+                return False
+        return True
 
     def all_off(self) -> None:
         """Switch every linked supply off at once."""

@@ -7,6 +7,7 @@ import msgspec
 from msgspec import Struct
 from msgspec.structs import replace
 
+from bench_lamp.checks import load_meters
 from bench_lamp.checks.probe_limits import ProbeLimits, limits_of
 from bench_lamp.errors import BenchLampError
 from bench_lamp.instrument.device import Address
@@ -19,7 +20,7 @@ MOST_AMPS, MOST_VOLTS = 100.0, 1000.0
 _OUTPUT = re.compile(r"set (?P<volts>[\d.,]+ ?m?V) (?P<amps>[\d.,]+ ?m?A)", re.IGNORECASE)
 HINT = (
     "scpi TCPIP::192.0.2.7::5025::SOCKET · serial /dev/ttyUSB0@2400 · sigrok driver:conn=… · "
-    "limits CAT II 300 V · leads 0.2 · calibrated 2026-03 · "
+    "limits CAT II 300 V · leads 0.2 · calibrated 2026-03 · accuracy hearthwell · "
     "set 5 V 0.5 A · on · off · trip 0.6 A"
 )
 
@@ -33,6 +34,8 @@ class Linked(Struct, frozen=True, kw_only=True):
     limits: ProbeLimits | None = None
     #: As it was said; empty for nobody knows.
     calibrated: str = ""
+    #: Id of the meter whose accuracy its readings are judged with; empty for the one that is chosen.
+    accuracy: str = ""
     #: Of a supply: amperes at which its output is switched off; 0 for never.
     trip_amps: float = 0.0
 
@@ -50,6 +53,8 @@ def changed(linked: Linked, text: str) -> Linked:
         return replace(linked, limits=limits_of(rest) if rest else None)
     if word == "leads":
         return replace(linked, leads_ohms=_leads(rest))
+    if word == "accuracy":
+        return replace(linked, accuracy=_meter(rest))
     if word == "trip":
         return replace(linked, trip_amps=amps_of(rest) if rest else 0.0)
     if word == "calibrated" and len(rest) <= 40:
@@ -82,6 +87,17 @@ def output_of(text: str) -> tuple[float, float] | None:
     if not 0 <= volts <= MOST_VOLTS:
         raise BenchLampError(f"{found['volts']} cannot be set", hint=f"0 to {MOST_VOLTS:g} V")
     return volts, amps_of(found["amps"])
+
+
+def _meter(text: str) -> str:
+    """Return the id of the meter that is named by some of its letters; raise `BenchLampError` for none or several."""
+    found = [
+        m.id for m in load_meters().values() if text and text.lower() in f"{m.id} {m.name}".lower()
+    ]
+    if text and len(found) != 1:
+        known = ", ".join(m.name for m in load_meters().values())
+        raise BenchLampError(f"“{text[:20]}” names {len(found)} meters", hint=f"One of {known}.")
+    return found[0] if found else ""
 
 
 def _leads(text: str) -> float:

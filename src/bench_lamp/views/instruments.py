@@ -2,7 +2,7 @@
 
 from msgspec import Struct
 
-from bench_lamp.checks import Meter
+from bench_lamp.checks import Meter, load_meters
 from bench_lamp.instrument.guard import Drawn
 from bench_lamp.instrument.linked import Linked
 from bench_lamp.instrument.sample import DIAL, UNITS, Sample
@@ -74,6 +74,7 @@ def _sure(linked: Linked, live: Sample | None, meter: Meter) -> list[str]:
         f"calibrated {linked.calibrated}" if linked.calibrated else "calibration not known"
     )
     if live is not None and not live.is_over:
+        meter = load_meters().get(linked.accuracy, meter)
         wide = meter.expanded_uncertainty(live.mode, live.value, resolution=live.resolution)
         if wide:
             shown = engineering(wide, UNITS[live.mode], resolution=wide / 10)

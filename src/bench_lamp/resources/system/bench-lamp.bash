@@ -14,7 +14,7 @@ _bench_lamp() {
     esac
     local words="--demo --data --practice --schema --screenshots --version --help"
     if ((COMP_CWORD == 1)); then
-        words="$words backup check doctor menu restore"
+        words="$words backup check doctor menu restore stand-in"
     elif [[ ${COMP_WORDS[1]} == doctor || ${COMP_WORDS[1]} == backup ]]; then
         words="--data"
     elif [[ ${COMP_WORDS[1]} == restore ]]; then
@@ -24,6 +24,8 @@ _bench_lamp() {
             compgen -d -S / -- "$current"
         )
         return
+    elif [[ ${COMP_WORDS[1]} == stand-in ]]; then
+        words="hand-held meter counter scope supply load"
     elif [[ ${COMP_WORDS[1]} == menu ]]; then
         words="--remove"
     elif [[ ${COMP_WORDS[1]} == check ]]; then
