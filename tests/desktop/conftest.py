@@ -88,12 +88,9 @@ def open_bench(qapp, qtbot, tmp_path, profile_cache):
     for bench in opened:
         bench.window.close()
         bench.stop()
-    # What is still on its way comes to who asked for it, as long as that is there.
-    QApplication.processEvents()
+    # The window alone: what else there is may still have a thread, and ends with the last who knows it.
     for bench in opened:
-        session = bench.session
-        for each in (session.growing, session.reasoning, session.journal, session, bench.window):
-            each.deleteLater()
+        bench.window.deleteLater()
     opened.clear()
     # Only a loop further out would do it: each window has tens of megabytes.
     QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)

@@ -266,6 +266,10 @@ class Navigation(QObject):
         self._ask(None)
         self.changed.emit()
 
+    def refuse(self, what: str, mend: str) -> None:
+        """Say that something could not be done, and the mend."""
+        self.notified.emit(what, mend, True)
+
     def _clear(self) -> None:
         self.is_ruling = False
         self.asks_power = False

@@ -45,7 +45,7 @@ class Session(Fetching, Asides, Describing, Measuring):
         self._hold = QTimer(self, singleShot=True, interval=HOLD_MS)
         self._hold.timeout.connect(self._release)
         self.reasoning.changed.connect(self._on_reasoned)
-        self.reasoning.failed.connect(lambda what, mend: self.notified.emit(what, mend, True))
+        self.reasoning.failed.connect(self.refuse)
 
     @property
     def is_waiting(self) -> bool:
