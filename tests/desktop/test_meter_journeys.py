@@ -85,6 +85,9 @@ def test_open_leads_log_nothing_until_a_key_takes_them(probing):
     meter.value = math.nan
     hands.qtbot.wait(900)
     assert len(tape(hands)) == count
+    assert abs(float(hands.card.entry.field.placeholderText())) < 0.01, (
+        "it stands there to be taken"
+    )
     hands.shortcut("F8")
     hands.settle()
     if hands.session.is_asking:

@@ -92,8 +92,16 @@ class WindowParts:
 
         made = HandsFree(self.session)
         made.pictured.connect(self.photographs.add_screen)
+        made.changed.connect(self._show_live)
         self.closed.connect(made.stop)
         return made
+
+    def _show_live(self) -> None:
+        """Show on the card what the meter shows: what open leads show is there to be taken, too."""
+        from bench_lamp.cards.settled import as_typed
+
+        live = self.hands.live
+        self.page.card.entry.show_live(as_typed(live, "").text if live is not None else "")
 
     @cached_property
     def large(self) -> "LargeDesk":

@@ -56,6 +56,11 @@ class EntryLine(QWidget):
         self.unit.setVisible(bool(entry.unit))
         self._apply()
 
+    def show_live(self, text: str) -> None:
+        """Show what a linked meter shows now, behind what is typed; nothing shows the hint again."""
+        if self._entry is not None and self.is_reading:
+            self.field.setPlaceholderText(text or self._entry.hint)
+
     def empty(self) -> None:
         """Take the text away after it was logged."""
         self.field.setText(self._entry.prefill if self._entry else "")
