@@ -88,14 +88,10 @@ def open_bench(qapp, qtbot, tmp_path, profile_cache):
     for bench in opened:
         bench.window.close()
         bench.stop()
-    # What is still on its way comes to who asked for it, as long as that is there.
-    QApplication.processEvents()
-    # The window alone: what else there is may still have a thread, and ends with the last who knows it.
-    for bench in opened:
         bench.window.deleteLater()
     opened.clear()
-    # Only a loop further out would do it: each window has tens of megabytes.
-    QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
+    QApplication.processEvents()
+    # What a window froze out of the collection would stay for the whole run.
     gc.unfreeze()
     gc.collect()
 
