@@ -91,8 +91,6 @@ def open_bench(qapp, qtbot, tmp_path, profile_cache):
         bench.window.deleteLater()
     opened.clear()
     QApplication.processEvents()
-    # What a window froze out of the collection would stay for the whole run.
-    gc.unfreeze()
     gc.collect()
 
 
