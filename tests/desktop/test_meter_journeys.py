@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QApplication
 
 from bench_lamp.bench.standins.scpi_server import Connected, StandIn
 from bench_lamp.bench.standins.streaming import StreamingMeter
+from bench_lamp.case.gates import current_gate
 from bench_lamp.desktop.settings import Settings
 from bench_lamp.desktop.workers.speech import Speaker
 from bench_lamp.errors import BenchLampError
@@ -330,6 +331,47 @@ def test_a_supply_is_set_trips_and_is_switched_off_at_once(open_bench):
         assert shown.card.verdict.text(), text
         shown.card.entry.field.clear()
     stand_in.close()
+
+
+def test_a_supplys_current_is_logged_at_its_gate_and_held_against_the_model(open_bench):
+    """Varnholt VX-12 on a linked supply: idle fits, is logged by itself; a short's current stops the gate."""
+    stand_in = StandIn("supply", Connected(load_ohms=13.8 / 0.47, noise=0.0))
+    hands = open_bench()
+    hands.session.open_job("QH-053/1", "wake")
+    hands.settle()
+    hands.wait(lambda: hands.session.case.insight is not None)
+    gate = lambda: current_gate(hands.seen.case)  # noqa: E731
+    to_the_gate(hands, "audio")
+    hands.window.hands.link(Address(kind="scpi", place=stand_in.place, family="standard-supply"))
+    (link,) = hands.window.hands.links
+    hands.wait(lambda: link.is_there)
+    link.set_output(13.8, 1.0)
+    link.switch_requested.emit(True)
+    hands.wait(lambda: "X1: inrush" in hands.said and "expected: within" in hands.said)
+    hands.wait(lambda: gate().currents[0].reading is not None)
+    assert gate().currents[0].text.replace("\u202f", " ").startswith("0.47")
+    assert gate().status == "here"
+    assert "idle 0.470" in hands.window.hands.links[0].against
+    link.switch_requested.emit(False)
+    hands.wait(lambda: not link.is_on)
+    stand_in.close()
+
+
+def to_the_gate(hands, name):
+    """Go to a gate by what the card asks for; the current of earlier gates is typed."""
+    for _ in range(60):
+        at = current_gate(hands.seen.case)
+        card = hands.card.card
+        if at is not None and at.gate.id == name and card.title.startswith("Current at"):
+            return
+        if card.title.startswith("Current at"):
+            hands.enter("0.01")
+        elif card.entry is not None:
+            hands.measure()
+        else:
+            hands.type("1")
+            hands.settle()
+    raise AssertionError(hands.title)
 
 
 def test_a_meter_has_no_output_to_switch(probing):

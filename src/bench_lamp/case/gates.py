@@ -6,14 +6,14 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from bench_lamp.board import TestPoint
-from bench_lamp.board.blocks import Sense
 from bench_lamp.board.hardware import Gate
 from bench_lamp.case.case import Case, remembered
 from bench_lamp.case.cautions import is_mains
 from bench_lamp.case.cold_checks import ColdKind
+from bench_lamp.case.gate_currents import GateCurrent, currents_at
 from bench_lamp.case.gate_readings import GateCondition, GateReading, read_at, stray_at
 from bench_lamp.case.house_rules import rule
-from bench_lamp.checks.limiting import hung_loads
+from bench_lamp.checks.limiting import hung_at
 from bench_lamp.journal import Reading
 from bench_lamp.journal.check_ids import CheckId
 from bench_lamp.journal.events import GateMarked
@@ -36,6 +36,8 @@ class GateView(Struct, frozen=True, kw_only=True):
     #: Dummy loads that hang on here.
     hung: frozenset[str]
     readings: tuple[GateReading, ...]
+    #: What each supply gives here.
+    currents: tuple[GateCurrent, ...]
     #: Stray pins with their readings; None where not read.
     stray: tuple[tuple[str, Reading | None], ...]
     signs_seen: bool
@@ -52,6 +54,11 @@ class GateView(Struct, frozen=True, kw_only=True):
     def bad(self) -> tuple[GateReading, ...]:
         """Points that read wrong here."""
         return tuple(r for r in self.readings if r.judgement is not None and not r.is_good)
+
+    @property
+    def bad_currents(self) -> tuple[GateCurrent, ...]:
+        """Supplies that give far more than they should here."""
+        return tuple(c for c in self.currents if c.stops)
 
     @property
     def bad_strays(self) -> tuple[str, ...]:
@@ -89,9 +96,8 @@ def _plan(case: Case) -> tuple[Gate, ...]:
 
 def _view(case: Case, number: int, gate: Gate, later: tuple[Gate, ...]) -> GateView:
     off = frozenset(name for g in later for name in g.on)
-    here = GateCondition(
-        off=off, on=frozenset(gate.on), hung=_hung(case, gate, off), began=_began(case, gate)
-    )
+    hung: frozenset[str] = hung_at(case.profile, off) if gate.id == "load" else frozenset()
+    here = GateCondition(off=off, on=frozenset(gate.on), hung=hung, began=_began(case, gate))
     marks = _marks_now(case, gate)
     reasons = (m.reason for m in reversed(case.state.gates.get(gate.id, ())) if m.reason)
     return GateView(
@@ -101,30 +107,12 @@ def _view(case: Case, number: int, gate: Gate, later: tuple[Gate, ...]) -> GateV
         off=here.off,
         hung=here.hung,
         readings=tuple(read_at(case, p, here) for p in _points(case, gate, here.off)),
+        currents=currents_at(case, here),
         stray=tuple((name, stray_at(case, name, here)) for name in gate.stray),
         signs_seen=not gate.signs or "signs seen" in marks,
         is_unlimited=number > 1 or rule(case, "limiting") not in LIMITERS or "limiter out" in marks,
         reason=next(reasons, ""),
     )
-
-
-def _hung(case: Case, gate: Gate, off: frozenset[str]) -> frozenset[str]:
-    """Return the dummy loads of a gate: only "under load" has some; and sense lines that are tied.
-
-    A sense line whose board is off sees nothing and drives its regulator up.
-    """
-    if gate.id != "load":
-        return frozenset()
-    loads = hung_loads(case.profile)
-    nets = {load.net for load in loads}
-    ties = (
-        block.id
-        for block in case.profile.power
-        if isinstance(block, Sense)
-        and case.tree.is_cut_off(block.net, off)
-        and any(getattr(b, "to", "") in nets for b in case.profile.power if b.id == block.of)
-    )
-    return frozenset({load.id for load in loads}.union(ties))
 
 
 def _marks_now(case: Case, gate: Gate) -> list[str]:
@@ -137,13 +125,14 @@ def _marks_now(case: Case, gate: Gate) -> list[str]:
 def _status(case: Case, gate: Gate, view: GateView, *, is_here: bool) -> GateStatus:
     marks = [m.mark for m in case.state.gates.get(gate.id, ()) if m.mark != "signs seen"]
     last = marks[-1] if marks else ""
-    if last == "passed" and not view.bad:
+    if last == "passed" and not view.bad and not view.bad_currents:
         return "passed"
     if last == "overridden":
         return "overridden"
     if not is_here:
         return "waiting"
-    return "failed" if last == "failed" or view.bad or view.bad_strays else "here"
+    is_bad = last == "failed" or view.bad or view.bad_strays or view.bad_currents
+    return "failed" if is_bad else "here"
 
 
 def _points(case: Case, gate: Gate, off: frozenset[str]) -> tuple[TestPoint, ...]:

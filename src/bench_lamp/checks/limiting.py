@@ -4,8 +4,8 @@ import math
 
 from msgspec import Struct
 
-from bench_lamp.board import Profile
-from bench_lamp.board.blocks import DummyLoad
+from bench_lamp.board import FeedTree, Profile
+from bench_lamp.board.blocks import DummyLoad, Sense
 from bench_lamp.units.series import neighbours
 
 #: A filament's current goes with its voltage to this power.
@@ -70,6 +70,23 @@ def hung_loads(profile: Profile) -> tuple[DummyLoad, ...]:
             ohms = dummy_load(abs(point.volts), least.amps).ohms
             found.append(DummyLoad(id=f"load on {point.id}", net=least.net, ohms=ohms))
     return tuple(found)
+
+
+def hung_at(profile: Profile, off: frozenset[str]) -> frozenset[str]:
+    """Return what hangs on at the gate "under load": dummy loads, and sense lines that are tied.
+
+    A sense line whose board is off sees nothing and drives its regulator up.
+    """
+    loads, tree = hung_loads(profile), FeedTree.of(profile)
+    nets = {load.net for load in loads}
+    ties = (
+        block.id
+        for block in profile.power
+        if isinstance(block, Sense)
+        and tree.is_cut_off(block.net, off)
+        and any(getattr(b, "to", "") in nets for b in profile.power if b.id == block.of)
+    )
+    return frozenset({load.id for load in loads}.union(ties))
 
 
 def _preferred_below(ohms: float) -> float:

@@ -145,7 +145,7 @@ class Hanging:
         """Return what a contact draws by the voltage before it."""
         if block.id not in self._demands:
             rows = len(self.values.open_v)
-            top = GRID_TOP * max(float(self.values.open_v.max()), self.part.open_v)
+            top = GRID_TOP * max(float(self.values.open_v.max(initial=0.0)), self.part.open_v)
             behind = np.linspace(0.0, top, GRID)
             each = [self.drawn(block.to, np.full(rows, x), np.zeros(rows)) for x in behind]
             amps = np.stack(each, axis=1)

@@ -7,6 +7,7 @@ from PySide6.QtCore import QObject, QTimer, Signal, Slot
 
 from bench_lamp.cards.card import Card
 from bench_lamp.cards.clock import DueClock
+from bench_lamp.cards.drawn import judge_drawn
 from bench_lamp.cards.settled import (
     as_typed,
     asked_mode,
@@ -75,6 +76,7 @@ class HandsFree(QObject):
         made.told.connect(self._on_told)
         made.pictured.connect(self.pictured)
         made.taught.connect(self._on_taught)
+        made.idles.connect(self._on_idle)
         self.links.append(made)
         self._mode = ""
         self._want()
@@ -92,7 +94,7 @@ class HandsFree(QObject):
         link = self.links[number]
         output = output_of(text)
         if output is not None:
-            link.set_requested.emit(*output)
+            link.set_output(*output)
         elif not self._have_it_do(link, word, rest):
             link.linked = changed(link.linked, text)
             if word == "accuracy" and link.linked.accuracy:
@@ -137,6 +139,15 @@ class HandsFree(QObject):
     def _on_told(self, what: str, mend: str) -> None:
         """Say what came of trying something."""
         self._session.notified.emit(what, mend, False)
+
+    @Slot(object)
+    def _on_idle(self, link: MeterLink) -> None:
+        """Say what was drawn since a supply was switched on, against the model of the board under way."""
+        case = self._session.case
+        found = judge_drawn(case, link.drawn, *link.set_to) if case is not None else None
+        if found is not None:
+            link.against = found.words
+            self._session.notified.emit(found.words, found.mend, found.is_bad)
 
     @Slot(object, str)
     def _on_taught(self, link: MeterLink, pattern: str) -> None:

@@ -118,7 +118,9 @@ class InstrumentsPage(SidePage):
         if self.is_open:
             meter = self._session.meter
             rows = tuple(
-                instrument_row(x.linked, x.name, x.trouble, x.live, meter, (x.is_on, x.drawn))
+                instrument_row(
+                    x.linked, x.name, x.trouble, x.live, meter, (x.is_on, x.drawn), x.against
+                )
                 for x in self._hands.links
             )
             self.rows.show_rows(rows, self._picked)

@@ -36,6 +36,8 @@ class MeterLink(QObject):
     switch_requested = Signal(bool)
     wave_requested = Signal(int, float)
     screen_requested = Signal()
+    #: A supply was switched on, and idles now: this link.
+    idles = Signal(object)
     #: A scope's screen, as a picture's bytes.
     pictured = Signal(bytes)
     send_requested = Signal(str)
@@ -52,6 +54,8 @@ class MeterLink(QObject):
         self.live: Sample | None = None
         #: Of a supply: whether its output is on from here, and what was drawn since.
         self.is_on, self.drawn = False, Drawn()
+        #: What it was set to from here, in volts and amperes; and what was drawn against the model.
+        self.set_to, self.against = (0.0, 0.0), ""
         #: Whether the last two values are alike: one alone may be of two lines that ran together.
         self.is_alike = False
         self._worker, self._thread = MeterWorker(open_it), QThread()
@@ -98,8 +102,18 @@ class MeterLink(QObject):
 
     @Slot(bool, object)
     def _on_output(self, is_on: bool, drawn: Drawn) -> None:
+        if drawn.idle < 0:
+            self.against = ""
+        is_new = is_on and drawn.idle >= 0 > self.drawn.idle
         self.is_on, self.drawn = is_on, drawn
+        if is_new:
+            self.idles.emit(self)
         self.changed.emit()
+
+    def set_output(self, volts: float, amps: float) -> None:
+        """Have a supply set to so many volts, and so many amperes at the most."""
+        self.set_to = (volts, amps)
+        self.set_requested.emit(volts, amps)
 
     @Slot(str)
     def _on_found(self, name: str) -> None:

@@ -13,6 +13,8 @@ OFF_SHARE = 0.02
 INRUSH_S, IDLE_S = 0.5, 2.0
 #: Samples that idle is the median of.
 IDLE_SAMPLES = 50
+#: Samples of the first seconds that are kept.
+MOST_FIRST = 2000
 
 
 class Drawn(Struct, frozen=True, kw_only=True):
@@ -20,6 +22,8 @@ class Drawn(Struct, frozen=True, kw_only=True):
 
     inrush: float = -1.0
     idle: float = -1.0
+    #: Seconds until it had fallen half way from the inrush to what it idles at.
+    held: float = -1.0
 
 
 class CurrentGuard:
@@ -32,11 +36,14 @@ class CurrentGuard:
         self._began: float | None = None
         self._inrush = -1.0
         self._idle: deque[float] = deque(maxlen=IDLE_SAMPLES)
+        #: What was drawn before it idled: seconds since it was switched on, and amperes.
+        self._first: list[tuple[float, float]] = []
 
     def switched_on(self, at: float) -> None:
         """Begin anew: the output is on since this moment."""
         self._began, self._inrush, self._above = at, -1.0, 0
         self._idle.clear()
+        self._first.clear()
 
     def take(self, amps: float, at: float) -> bool:
         """Take a sample; whether the limit has tripped.
@@ -50,12 +57,19 @@ class CurrentGuard:
             since = at - self._began
             if since <= INRUSH_S:
                 self._inrush = max(self._inrush, amps)
-            elif since >= IDLE_S:
+            if since >= IDLE_S:
                 self._idle.append(amps)
+            elif len(self._first) < MOST_FIRST:
+                self._first.append((since, amps))
         self._above = self._above + 1 if self.limit and amps > self.limit else 0
         return self._above >= TRIP_SAMPLES
 
     @property
     def drawn(self) -> Drawn:
         """What was drawn since it was switched on."""
-        return Drawn(inrush=self._inrush, idle=median(self._idle) if self._idle else -1.0)
+        if not self._idle:
+            return Drawn(inrush=self._inrush)
+        idle = median(self._idle)
+        half = idle + 0.5 * (self._inrush - idle)
+        held = max((since for since, amps in self._first if amps > half), default=0.0)
+        return Drawn(inrush=self._inrush, idle=idle, held=held)

@@ -30,8 +30,12 @@ def instrument_row(
     live: Sample | None,
     meter: Meter,
     output: tuple[bool, Drawn] = (False, Drawn()),
+    against: str = "",
 ) -> InstrumentRow:
-    """Return the row of one instrument; of a supply with its output, and what was drawn since it is on."""
+    """Return the row of one instrument; of a supply with its output, and what was drawn since it is on.
+
+    `against` says what was drawn against the board's model; empty where it was not compared.
+    """
     address = linked.address
     flags = ", ".join(sorted(live.flags)) if live is not None else ""
     dial = DIAL.get(live.mode, live.mode) if live is not None else "waiting for its first value"
@@ -41,18 +45,20 @@ def instrument_row(
         shows=shown_words(live) if live is not None else "",
         state=trouble or (f"{dial}, {flags}" if flags else dial),
         is_there=bool(name) and not trouble,
-        sure=" · ".join((*_output(linked, *output), *_sure(linked, live, meter))),
+        sure=" · ".join((*_output(linked, *output, against), *_sure(linked, live, meter))),
     )
 
 
-def _output(linked: Linked, is_on: bool, drawn: Drawn) -> list[str]:
+def _output(linked: Linked, is_on: bool, drawn: Drawn, against: str) -> list[str]:
     """Say of a supply whether its output is on, what was drawn, and where it trips."""
     if not linked.address.family.endswith("supply"):
         return []
     found = ["output ON" if is_on else "output off"]
-    if drawn.inrush >= 0:
+    if against:
+        found.append(against)
+    if drawn.inrush >= 0 and not against:
         found.append(f"inrush {engineering(drawn.inrush, 'A', resolution=1e-3)}")
-    if drawn.idle >= 0:
+    if drawn.idle >= 0 and not against:
         found.append(f"idle {engineering(drawn.idle, 'A', resolution=1e-3)}")
     if linked.trip_amps:
         found.append(f"off above {linked.trip_amps:g}\u202fA")

@@ -6,6 +6,8 @@ from PySide6.QtWidgets import QWidget
 
 from bench_lamp.case.case import Case
 from bench_lamp.case.charge import charge_lines
+from bench_lamp.case.gate_currents import GateCurrent
+from bench_lamp.case.gate_readings import GateReading
 from bench_lamp.case.gates import GateView, current_gate, gates
 from bench_lamp.case.hand import Hand
 from bench_lamp.desktop.look import Look
@@ -180,7 +182,7 @@ class GatesPicture(Painted):
             "dim",
         )
         y += look.px(24)
-        for item in gate.readings:
+        for name_, item in self._rows(gate):
             size = look.px(11)
             verdict = item.judgement.verdict if item.judgement else ""
             draw_glyph(
@@ -189,8 +191,9 @@ class GatesPicture(Painted):
                 QRectF(x, y + look.px(6), size, size),
                 look.colour(verdict or "faint"),
             )
-            name = QRectF(x + size + 8, y, look.px(34), look.px(23))
-            self.line(painter, name, item.point.id, (14, 600), "text", names=True)
+            wide = look.px(34 if len(name_) < 5 else 110)
+            name = QRectF(x + size + 8, y, wide, look.px(23))
+            self.line(painter, name, name_, (14, 600), "text", names=True)
             shown = QRectF(name.right() + 4, y, look.px(84), look.px(23))
             self.line(painter, shown, item.text, (14, 600), verdict or "dim")
             room = QRectF(shown.right() + 4, y, self.width() - shown.right() - 8, look.px(23))
@@ -201,6 +204,12 @@ class GatesPicture(Painted):
             self.line(painter, QRectF(x, y, self.width() - x, look.px(23)), words, (13, 400), "dim")
             y += look.px(23)
         return y
+
+    @staticmethod
+    def _rows(gate: GateView) -> list[tuple[str, GateReading | GateCurrent]]:
+        """Return what is read at a gate: what its supplies give, then its points."""
+        currents = [(current.supply, current) for current in gate.currents]
+        return [*currents, *((reading.point.id, reading) for reading in gate.readings)]
 
 
 class WakeSurface(Headed):

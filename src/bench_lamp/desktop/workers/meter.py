@@ -10,10 +10,10 @@ from bench_lamp.errors import BenchLampError
 from bench_lamp.instrument.device import Address, Device
 from bench_lamp.instrument.display import sample_of
 from bench_lamp.instrument.guard import CurrentGuard
-from bench_lamp.instrument.sample import DeviceError
+from bench_lamp.instrument.sample import DeviceError, Sample
 from bench_lamp.instrument.scpi import ScpiDevice
 from bench_lamp.instrument.serial_line import SerialLine
-from bench_lamp.instrument.settle import Settler
+from bench_lamp.instrument.settle import Happening, Settler
 from bench_lamp.instrument.taught import LEAST as LEAST_TAUGHT
 from bench_lamp.instrument.taught import teach
 from bench_lamp.instrument.waveform import analysed, wave_words
@@ -55,6 +55,8 @@ class MeterWorker(QObject):
         self._timer: QTimer | None = None
         #: Of a supply: what watches its current, and whether its output was switched on from here.
         self._guard, self._is_on = CurrentGuard(), False
+        #: Whether its current is watched for a card.
+        self._is_settling = False
         #: Lines, and what the display showed meanwhile.
         self._pairs: list[tuple[str, str]] = []
 
@@ -126,6 +128,7 @@ class MeterWorker(QObject):
         """Read both of a supply's values; switch it off where the limit has tripped."""
         volts, amps = supply.read("dc V"), supply.read("A")
         self.shown.emit(amps if self._mode == "A" else volts)
+        self._settle_current(amps)
         if self._guard.take(amps.value, amps.at) and self._is_on:
             supply.switch(on=False)
             self._is_on = False
@@ -135,6 +138,19 @@ class MeterWorker(QObject):
                 "Find what draws it before it is switched on again.",
             )
         self.output.emit(self._is_on, self._guard.drawn)
+
+    def _settle_current(self, amps: Sample) -> None:
+        """Notice the current that stands still, where the card asks for it and the output is on."""
+        if self._mode != "A" or not self._is_on:
+            self._is_settling = False
+            return
+        if not self._is_settling:
+            # No probe is lifted of a supply: what it gives is new at each card.
+            self._is_settling = True
+            self._settler = Settler()
+        for noticed in self._settler.take(amps):
+            if noticed.what is Happening.SETTLED:
+                self.noticed.emit(noticed)
 
     @Slot(str)
     def send(self, command: str) -> None:

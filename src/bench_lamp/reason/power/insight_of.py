@@ -1,20 +1,17 @@
 """From weighed facts to the power tree's half of the insight."""
 
-from typing import Any
-
 import numpy as np
 from msgspec.structs import replace
 
 from bench_lamp.board import Profile
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.circuit.elements import Array
-from bench_lamp.reason.power.dictionary import Dictionary
 from bench_lamp.reason.power.engine import Engine, Weighed
 from bench_lamp.reason.power.for_and_against import clue_likelihoods, weigh_group
 from bench_lamp.reason.power.next_test import Proposal, Ranker, Ranking, group_odds
 from bench_lamp.reason.power.outcomes import branches, sound_range
-from bench_lamp.reason.power.prediction import MOST_OHM
 from bench_lamp.reason.power.shares import leaders, odds_by_block
+from bench_lamp.reason.power.sound_board import expected, sound_board
 from bench_lamp.reason.power.strangeness import pairs_where_odd, strangeness
 from bench_lamp.reason.power.tests import effort
 from bench_lamp.reason.values.branch import Branch
@@ -28,23 +25,11 @@ LISTED, TRIES, LEAST_ODDS = 12, 8, 0.005
 SPLIT_BITS = 0.2
 
 
-def _known(engine: Engine, profile: Profile) -> dict[str, Any]:
-    """Return what depends on the profile alone: worked out once for each engine."""
-    if "known" not in engine.memory:
-        engine.memory["known"] = {
-            "expected": _expected(engine.dictionary, LIVE),
-            "expected_at": _expected_at(engine.dictionary, profile),
-            "cold": _cold(engine),
-        }
-    found: dict[str, Any] = engine.memory["known"]
-    return found
-
-
 def power_insight(engine: Engine, profile: Profile, facts: Facts, weighed: Weighed) -> Insight:
     """Return what the weighed facts come to: suspects, next tests, and what a sound board reads."""
-    known = _known(engine, profile)
+    known = sound_board(engine, profile)
     if weighed.posterior.mains is not None:
-        live = _expected(engine.dictionary, LIVE, weighed.posterior.mains)
+        live = expected(engine.dictionary, LIVE, weighed.posterior.mains)
         known = {**known, "expected": live}
     pairs = pairs_where_odd(weighed.posterior, weighed.taken)
     weighed = replace(weighed, posterior=replace(weighed.posterior, pairs=pairs, _known={}))
@@ -204,48 +189,3 @@ def _clearing(group: int, tries: tuple[Try, ...]) -> tuple[Test, Branch] | None:
     if best is None or best[0] >= 0.1 or not isinstance(best[3], Test):
         return None
     return best[3], best[4]
-
-
-def _cold(engine: Engine) -> dict[str, tuple[tuple[float, float], tuple[float, float]]]:
-    """Return ohms to the return on a sound board, both polarities, with the draws' spread."""
-    found = {}
-    for number, part in enumerate(engine.dictionary.tree.parts):
-        red, black = (engine.dictionary.sound_ohms(number, lead) for lead in ("red", "black"))
-        for net, is_ac in zip(part.nets, part.is_ac, strict=True):
-            if not is_ac:
-                i = part.index(net)
-                found[net] = (_wide(red[:, i]), _wide(black[:, i]))
-    return found
-
-
-def _wide(ohms: Array) -> tuple[float, float]:
-    """Return the range of ohms that is nothing to wonder at; open-ended where leakage decides."""
-    high = float(ohms.max()) * 1.6
-    return float(ohms.min()) / 1.6, high if high < MOST_OHM else float("inf")
-
-
-def _expected_at(
-    dictionary: Dictionary, profile: Profile
-) -> dict[frozenset[str], dict[str, tuple[float, float]]]:
-    """Return what each net reads on a sound board at each gate, by what is off there."""
-    later = profile.wake.off_at_gates() if profile.wake else ()
-    sound = dictionary.without_faults()
-    return {off: _expected(sound, Condition(out=off)) for off in set(later) if off}
-
-
-def _expected(
-    dictionary: Dictionary, condition: Condition, mains: float | None = None
-) -> dict[str, tuple[float, float]]:
-    """Return what each net reads on a sound board in a condition, in its own mode."""
-    found = {}
-    for number, part in enumerate(dictionary.tree.parts):
-        for net, is_ac in zip(part.nets, part.is_ac, strict=True):
-            test = Test(
-                kind=TestKind.AC if is_ac else TestKind.DC,
-                target=net,
-                part=number,
-                seconds=0.0,
-                condition=condition,
-            )
-            found[net] = sound_range(test, dictionary.predict(test), mains)
-    return found

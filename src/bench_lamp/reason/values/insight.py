@@ -8,7 +8,7 @@ Nothing here costs NumPy.
 from collections.abc import Mapping
 from typing import TYPE_CHECKING
 
-from msgspec import Struct
+from msgspec import Struct, field
 
 from bench_lamp.reason.values.branch import Branch
 from bench_lamp.reason.values.clues import Clue, Facts, Weight
@@ -89,6 +89,10 @@ class Insight(Struct, frozen=True, kw_only=True, dict=True):
     cold: Mapping[str, tuple[tuple[float, float], tuple[float, float]]]
     #: What each net would read, live, in volts, by what is off at each gate of the wake-up.
     expected_at: Mapping[frozenset[str], Mapping[str, tuple[float, float]]]
+    #: What each DC inlet would give, live, in amperes, by what is off and what hangs on at a gate.
+    drawn_at: Mapping[tuple[frozenset[str], frozenset[str]], Mapping[str, tuple[float, float]]] = (
+        field(default_factory=dict)
+    )
     #: Bits that are left, and probability that no test was weighed on.
     entropy: float
     left_out: float

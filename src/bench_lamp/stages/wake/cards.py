@@ -12,6 +12,7 @@ from bench_lamp.case.stops import Stop, stop_words, wake_stops
 from bench_lamp.journal.events import GateMarked, PowerConfirmed
 from bench_lamp.journal.state import ROUND
 from bench_lamp.stages.wake.connect_cards import connect_card, limiter_card
+from bench_lamp.stages.wake.current_cards import current_card, next_current
 from bench_lamp.stages.wake.reading_cards import (
     bench_supply_words,
     gate_reading_card,
@@ -52,6 +53,9 @@ def _gate_card(case: Case, hand: Hand, gate: GateView) -> Card:
     stray = next((name for name, reading in gate.stray if reading is None), None)
     if stray is not None:
         return stray_card(gate, stray)
+    current = next_current(hand, gate)
+    if current is not None:
+        return current_card(case, gate, current)
     reading = _next_reading(hand, gate)
     if reading is not None:
         return gate_reading_card(case, hand, gate, reading)
@@ -210,8 +214,16 @@ def _pass_card(case: Case, gate: GateView) -> Card:
             ),
         ),
         why_heading="Read here",
-        why=(", ".join(f"{r.point.id} {r.text}" for r in gate.readings) or "nothing to read",),
+        why=(_read_words(gate),),
         can_skip=False,
+    )
+
+
+def _read_words(gate: GateView) -> str:
+    """Say what was read at a gate."""
+    amps = [f"{c.supply} {c.text}" for c in gate.currents if c.reading is not None]
+    return (
+        ", ".join([*amps, *(f"{r.point.id} {r.text}" for r in gate.readings)]) or "nothing to read"
     )
 
 
@@ -246,6 +258,7 @@ def _failed_card(case: Case, gate: GateView) -> Card:
 
 def _failed_words(gate: GateView) -> str:
     bad = [f"{r.point.id} {r.text}, {r.judgement.word}" for r in gate.bad if r.judgement]
+    bad += [f"{c.supply} gives {c.text}, {c.band_text} expected" for c in gate.bad_currents]
     limit = exact(gate.gate.stray_volts, "V")
     bad += [f"{name} carries more than {limit}" for name in gate.bad_strays]
     return ", ".join(bad) or gate.reason or "it failed"

@@ -5,7 +5,7 @@ from typing import Literal
 from msgspec.structs import replace
 
 from bench_lamp.board import TestPoint
-from bench_lamp.board.blocks import DummyLoad, Load, Regulator
+from bench_lamp.board.blocks import DummyLoad
 from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Card, Choice, Entry, Lead
 from bench_lamp.cards.leads import leads, point_on
@@ -13,6 +13,7 @@ from bench_lamp.cards.reading_card import drawing_words, reading_card
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
 from bench_lamp.case.cold_checks import ColdKind
+from bench_lamp.case.gate_currents import bench_supply_point, drawn_behind
 from bench_lamp.case.gate_readings import GateReading, volts_at
 from bench_lamp.case.gates import GateView
 from bench_lamp.case.hand import Hand
@@ -126,21 +127,15 @@ def _lamp_words(advice: LoadAdvice) -> str:
 
 def bench_supply_words(case: Case) -> tuple[str, ...]:
     """Say what a limited bench supply is set to, where the shop limits with one."""
-    if rule(case, "limiting") != "bench supply":
+    point = bench_supply_point(case)
+    if point is None:
         return ()
-    profile, tree = case.profile, case.tree
-    regulated = {b.to for b in profile.power if isinstance(b, Regulator)}
-    for point in profile.test_points:
-        if point.net in regulated:
-            behind = tree.downstream_nets({point.net})
-            drawn = sum(b.amps for b in profile.power if isinstance(b, Load) and b.net in behind)
-            if drawn and point.volts:
-                return (
-                    f"Mains off, bench supply on {point.id}: {exact(point.volts, 'V')}, limit "
-                    f"{exact(LIMIT_SHARE * drawn, 'A', figures=2)}; all on, it draws about "
-                    f"{exact(drawn, 'A', figures=3)}. Nothing before {point.id} can be read.",
-                )
-    return ()
+    drawn = drawn_behind(case, point.net)
+    return (
+        f"Mains off, bench supply on {point.id}: {exact(point.volts, 'V')}, limit "
+        f"{exact(LIMIT_SHARE * drawn, 'A', figures=2)}; all on, it draws about "
+        f"{exact(drawn, 'A', figures=3)}. Nothing before {point.id} can be read.",
+    )
 
 
 def limiter_words(case: Case) -> tuple[str, ...]:
