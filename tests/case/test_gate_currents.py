@@ -213,3 +213,19 @@ def test_a_short_behind_a_gate_shows_in_its_current(at_gate, kind):
         board = SimulatedBoard(tree, (fault,), Truth(spread=0.5, misread=0.0), 3)
         request = Request(kind=TestKind.AMPS, target="X1", condition=Condition(is_powered=True))
         assert board.read(request).value > band.high, fault.name
+
+
+@pytest.mark.parametrize("number", range(len(RADIO)))
+@pytest.mark.parametrize("amps", [0.0, 0.3, 0.95, 3.0, 40.0])
+def test_whatever_the_supply_gives_is_weighed(at_gate, number, amps):
+    """A current that fits nothing is doubted, and breaks nothing."""
+    case = at_gate(number).gives(amps).case
+    assert case.insight.unknown + case.insight.nothing + len(case.insight.suspects) > 0
+
+
+def test_a_set_that_dc_feeds_is_not_switched_on_through_a_lamp_in_the_mains(at_gate):
+    job = at_gate(0)
+    job.switch("discharged")
+    for choice in ("series lamp", "variable transformer"):
+        gate = current_gate(job.seen(rules={"limiting": choice}).case)
+        assert gate.is_unlimited

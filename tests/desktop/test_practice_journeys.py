@@ -10,7 +10,7 @@ from bench_lamp.desktop.app import build
 from bench_lamp.desktop.practising import make_practice, named_drill
 from bench_lamp.errors import BenchLampError
 from bench_lamp.journal.events import JobClosed, PartReplaced, PowerConfirmed
-from bench_lamp.practice.drill import first_events
+from bench_lamp.practice.drill import board_of, first_events
 from bench_lamp.practice.lessons import LESSONS, read_progress
 
 
@@ -100,3 +100,37 @@ def test_alone_the_advice_stays_away(open_drill):
 def test_a_drill_that_is_none_is_a_message(text):
     with pytest.raises(BenchLampError):
         named_drill(text, ProfileLibrary())
+
+
+def test_a_board_with_a_bad_part_of_the_logic_is_worked_with_its_own_tests(open_drill):
+    """Ostrel 8, a fault of the logic: self-tests run on the practice bench, and the part that is put right is found."""
+    hands = open_drill("ostrel easy 1 logic")
+    profile = ProfileLibrary().get("ostrel-8")
+    (fault,) = board_of(profile, hands.window.drill)[1].faults
+    (part,) = fault.cures
+    assert fault.name not in hands.state.complaint
+    hands.session.say((PowerConfirmed(power="live"),))
+    hands.settle()
+    hands.shortcut("Alt+5")
+    for _ in range(40):
+        if hands.state.logic.codes or hands.state.logic.cells:
+            break
+        if hands.card.card.asks is not None:
+            count = len(hands.state.tape)
+            hands.press(Qt.Key.Key_F8)
+            hands.wait(lambda count=count: len(hands.state.tape) > count)
+        else:
+            hands.type("1")
+            hands.settle()
+    assert hands.state.logic.codes or hands.state.logic.cells
+    hands.session.say((PowerConfirmed(power="discharged", below=1.0),))
+    hands.settle()
+    hands.session.say((PartReplaced(part=part, out="x", fitted="y"),))
+    hands.settle()
+    hands.session.say((JobClosed(),))
+    hands.wait(lambda: "found" in repr(hands.window.practice.rows.rows))
+    rows = hands.window.practice.rows.rows
+    assert rows[0].sub == fault.name
+    assert rows[1].title == "you"
+    assert rows[1].right == "found"
+    assert any(r.title.startswith("run ") for r in rows), "the rivals ran the board's tests, too"

@@ -198,6 +198,19 @@ class SimulatedBoard:
             if request.target not in request.mended
         )
 
+    def share_of(self, net: str, mended: frozenset[str]) -> float:
+        """Return what a net carries, all in and live, over what it would without faults; nothing is read."""
+        sound = SimulatedBoard(self.tree, (), self.truth, self.seed)
+        return self._level(net, mended) / max(sound._level(net, mended), 1e-9)
+
+    def _level(self, net: str, mended: frozenset[str]) -> float:
+        number = self.tree.part_of(net)
+        assert number is not None
+        part = self.tree.parts[number]
+        request = Request(kind=TestKind.DC, target=net, mended=mended)
+        found = solve_part(part, self._values(number, part, request))
+        return float(found.volts[0, part.index(net)])
+
     def complaint(self) -> frozenset[str]:
         """Return the loads that the customer says do not work."""
         found = set()

@@ -14,6 +14,8 @@ from bench_lamp.instrument.protocol import (
     TrimRequest,
     TrimShown,
 )
+from bench_lamp.logic.clue import LogicKind
+from bench_lamp.logic.graph import LogicGraph
 
 
 @dataclass(slots=True)
@@ -50,4 +52,29 @@ class SimulatedSet:
             raise InstrumentError(
                 "This simulated board has no logic", hint="Its profile names no chips: type it."
             )
+        if request.needs_power and self._is_supply_gone(request):
+            return _dark(self.logic.graph, request)
         return self.logic.tell(request)
+
+    def _is_supply_gone(self, request: LogicRequest) -> bool:
+        """Whether the rail that a test needs is far from what it should be, as the board stands."""
+        assert self.logic is not None
+        net = self.logic.graph.supplies.get(request.target, "")
+        if self.rails is None or not net or self.rails.tree.part_of(net) is None:
+            return False
+        return not 1 - GONE < self.rails.share_of(net, request.mended) < 1 + GONE
+
+
+#: A supply this far from what it should be, as a share, is as good as gone for what hangs on it.
+GONE = 0.12
+
+
+def _dark(graph: LogicGraph, request: LogicRequest) -> LogicShown:
+    """Return what a test shows without its supply: nothing, or everything bad."""
+    if request.kind == LogicKind.LANE:
+        return LogicShown(code="low", bad=graph.all_units(request.target))
+    if request.kind == LogicKind.CELLS:
+        return LogicShown(bad=graph.all_units(request.target))
+    if request.kind == LogicKind.CODE:
+        return LogicShown(code="off")
+    return LogicShown(code="lost" if request.kind == LogicKind.SETTINGS else "wrong")

@@ -91,7 +91,7 @@ def clues_of(state: JobState) -> tuple[Clue, ...]:
         if clue is not None and not reading.is_stale:
             key = (clue.kind, clue.target, clue.out, clue.hung)
             before = last.pop(key, None)
-            times = before.times + 1 if before and _agrees(before, clue) else 1
+            times = before.times + 1 if before and agrees(before, clue) else 1
             last[key] = replace(clue, times=times)
     return tuple(last.values())
 
@@ -100,7 +100,7 @@ def clues_of(state: JobState) -> tuple[Clue, ...]:
 AGREE_SHARE, AGREE_LEAST = 0.03, 0.02
 
 
-def _agrees(one: Clue, other: Clue) -> bool:
+def agrees(one: Clue, other: Clue) -> bool:
     """Whether a test was read again with the same result."""
     apart = abs(one.value - other.value)
     largest = max(abs(one.value), abs(other.value))

@@ -6,6 +6,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from bench_lamp.board import TestPoint
+from bench_lamp.board.blocks import Inlet
 from bench_lamp.board.hardware import Gate
 from bench_lamp.case.case import Case, remembered
 from bench_lamp.case.cautions import is_mains
@@ -110,9 +111,16 @@ def _view(case: Case, number: int, gate: Gate, later: tuple[Gate, ...]) -> GateV
         currents=currents_at(case, here),
         stray=tuple((name, stray_at(case, name, here)) for name in gate.stray),
         signs_seen=not gate.signs or "signs seen" in marks,
-        is_unlimited=number > 1 or rule(case, "limiting") not in LIMITERS or "limiter out" in marks,
+        is_unlimited=number > 1 or not _wants_limiter(case) or "limiter out" in marks,
         reason=next(reasons, ""),
     )
+
+
+def _wants_limiter(case: Case) -> bool:
+    """Whether the shop's way of limiting the mains is one for this board: not where DC comes in."""
+    inlets = [b for b in case.profile.power if isinstance(b, Inlet)]
+    is_dc = bool(inlets) and all(b.is_dc for b in inlets)
+    return rule(case, "limiting") in LIMITERS and not is_dc
 
 
 def _marks_now(case: Case, gate: Gate) -> list[str]:

@@ -95,7 +95,7 @@ SOUND = _cases((), (0.5,), LEVELS)
 
 def by_state(values: Array) -> Array:
     """Return values of states, shape (rows, states), as (rows, degrees, mains)."""
-    return values.reshape(len(values), -1, len(MAINS))
+    return values.reshape(len(values), values.shape[1] // len(MAINS), len(MAINS))
 
 
 def sampled(rows: int) -> Cases:

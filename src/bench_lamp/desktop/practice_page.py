@@ -11,8 +11,9 @@ from bench_lamp.desktop.widgets.card import LitCard
 from bench_lamp.desktop.widgets.practice_rows import PracticeRows
 from bench_lamp.desktop.widgets.side_page import SidePage
 from bench_lamp.errors import BenchLampError
-from bench_lamp.practice.drill import Drill, drill_of
+from bench_lamp.practice.drill import drill_of
 from bench_lamp.practice.lessons import LESSONS, keep_progress, read_progress, with_run
+from bench_lamp.practice.values import Drill
 from bench_lamp.views.practice import LessonLine, PracticeRow, lesson_rows, practice_card
 
 
@@ -124,7 +125,9 @@ _WAITING = (PracticeRow(title="Hand the board back: then it is scored", is_head=
 def _as_text(drill: Drill | None) -> str:
     if drill is None:
         return ""
-    return f"{drill.kind} {drill.hard} {drill.seed}{' alone' if drill.alone else ''}"
+    words = [drill.kind, drill.hard, str(drill.seed)]
+    words += ["logic"] * drill.is_logic + ["alone"] * drill.alone
+    return " ".join(words)
 
 
 def _score_card(drill: Drill, *, is_scored: bool) -> Card:

@@ -7,8 +7,9 @@ from msgspec.structs import replace
 
 from bench_lamp.board import ProfileLibrary
 from bench_lamp.errors import BenchLampError
-from bench_lamp.practice.drill import Drill, drill_of, linked_board
+from bench_lamp.practice.drill import board_of, drill_of
 from bench_lamp.practice.lessons import LESSONS
+from bench_lamp.practice.values import Drill
 
 
 def named_drill(text: str, library: ProfileLibrary) -> Drill:
@@ -30,7 +31,7 @@ def named_drill(text: str, library: ProfileLibrary) -> Drill:
 
 def make_practice(bench: Any, drill: Drill, progress: Path) -> None:
     """Make a window that was just built one for a drill; its journal begins with the drill's events."""
-    bench.link = lambda known, _job: linked_board(known, drill)
+    bench.link = lambda known, _job: board_of(known, drill)[0]
     bench.session.reasoning.is_dimmed = drill.alone
     window = bench.window
     window.setWindowTitle("Bench Lamp: practice")

@@ -24,7 +24,7 @@ if TYPE_CHECKING:
     from bench_lamp.desktop.speaking import Speaking
     from bench_lamp.desktop.workers.file_reader import FileReader
     from bench_lamp.desktop.workshop_page import WorkshopPage
-    from bench_lamp.practice.drill import Drill
+    from bench_lamp.practice.values import Drill
 
 
 class WindowParts:

@@ -6,7 +6,7 @@ import msgspec
 from msgspec import Struct
 
 from bench_lamp.files.writing import write_whole
-from bench_lamp.practice.drill import Drill
+from bench_lamp.practice.values import Drill
 
 NAME = "practice.json"
 #: Bytes of the largest file of progress.
@@ -23,9 +23,23 @@ class Lesson(Struct, frozen=True, kw_only=True):
 
 
 def _lesson(
-    number: int, title: str, idea: str, kind: str, *faults: str, hard: str = "easy"
+    number: int,
+    title: str,
+    idea: str,
+    kind: str,
+    *faults: str,
+    hard: str = "easy",
+    is_logic: bool = False,
+    seed: int = 0,
 ) -> Lesson:
-    drill = Drill(kind=kind, hard=hard, seed=90_000 + number, lesson=title, faults=faults)
+    drill = Drill(
+        kind=kind,
+        hard=hard,
+        seed=seed or 90_000 + number,
+        is_logic=is_logic,
+        lesson=title,
+        faults=faults,
+    )
     return Lesson(title=title, idea=idea, drill=drill)
 
 
@@ -39,11 +53,12 @@ LESSONS = (
             "BR2: one leg open"),
     _lesson(5, "A reservoir that dried out", "DC low, ripple high, and worse under load.", _ORRERY, "C1: dried out",
             hard="middle"),
-    _lesson(6, "A regulator that is dead", "In but not out, and nothing behind it is short.", _CINDER, "U2: dead"),
-    _lesson(7, "No volts anywhere", "Begin where it comes in: one test halves the board.", _CINDER,
+    _lesson(6, "No volts anywhere", "Begin where it comes in: one test halves the board.", _CINDER,
             "F1: open"),
-    _lesson(8, "A load that draws too much", "Take it off, and see whether the rail comes back.", _ORRERY,
+    _lesson(7, "A load that draws too much", "Take it off, and see whether the rail comes back.", _ORRERY,
             "LAMPS: draws too much"),
+    _lesson(8, "The board tells", "All rails are good: run its own tests, and see what the bad units have in common.",
+            _OSTREL, is_logic=True, seed=90_045),
     _lesson(9, "A customer who is wrong", "The complaint is a hint, and no reading.", _ORRERY, hard="hard"),
     _lesson(10, "Two faults", "After the first repair the sweep begins again.", _CINDER, hard="hard"),
     _lesson(11, "A soft fault", "A little low, and no more: compare with what good ones read.", _ORRERY,

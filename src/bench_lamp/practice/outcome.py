@@ -4,11 +4,15 @@ from collections.abc import Callable
 
 from bench_lamp.board import Profile
 from bench_lamp.circuit import compile_tree
-from bench_lamp.circuit.faults import Fault
 from bench_lamp.journal import JobState
-from bench_lamp.practice.drill import Drill, board_of
-from bench_lamp.practice.rivals import WorkedBoard, by_advice, by_order
+from bench_lamp.practice.drill import board_of
+from bench_lamp.practice.hidden import HiddenFault
+from bench_lamp.practice.rival_bench import RivalBench, WorkedBoard
+from bench_lamp.practice.rivals import by_advice, by_order
 from bench_lamp.practice.score import Score, score_of
+from bench_lamp.practice.told import Told
+from bench_lamp.practice.values import Drill
+from bench_lamp.reason.logic.engine import LogicEngine
 from bench_lamp.views.practice import MOST_STEPS, PracticeRow
 
 
@@ -19,20 +23,28 @@ def outcome(
     from bench_lamp.reason.power.dictionary import build_dictionary
     from bench_lamp.reason.power.engine import Engine
 
-    board = board_of(profile, drill)
-    own = score_of(state, profile, board.faults, "you")
+    _, found = board_of(profile, drill)
     tree = compile_tree(profile)
-    rivals: list[WorkedBoard] = []
     book = build_dictionary(tree) if tree is not None else None
-    if book is not None:
-        engine = Engine.of(book, {p.net: p.seconds for p in profile.test_points})
-        rivals.append(by_advice(board, profile, engine, state.complaint, goes_on))
-        rivals.append(by_order(board_of(profile, drill), profile))
-    return own, rows_of(own, rivals, board.faults)
+    if book is None:
+        own = score_of(state, profile, found.faults, "you")
+        return own, rows_of(own, [], found.faults)
+    engine = Engine.of(book, {p.net: p.seconds for p in profile.test_points})
+    logic = LogicEngine.of(profile)
+    told = Told(profile, engine, logic)
+    idle = told.idle_events(state, found.faults)
+    own = score_of(state, profile, found.faults, "you", idle)
+
+    def bench() -> RivalBench:
+        board, hidden = board_of(profile, drill)
+        return RivalBench(board, hidden, profile, told, state.complaint)
+
+    rivals = [by_advice(bench(), engine, logic, goes_on), by_order(bench(), logic)]
+    return own, rows_of(own, rivals, found.faults)
 
 
 def rows_of(
-    own: Score, rivals: list[WorkedBoard], faults: tuple[Fault, ...]
+    own: Score, rivals: list[WorkedBoard], faults: tuple[HiddenFault, ...]
 ) -> tuple[PracticeRow, ...]:
     """Return the outcome as rows."""
     hidden = ", ".join(f.name for f in faults)

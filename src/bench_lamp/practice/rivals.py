@@ -1,156 +1,84 @@
 """The same board worked by the program's own advice, and by the fixed order: test by test, what each showed."""
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
 
-from msgspec import Struct
-from msgspec.structs import replace
-
-from bench_lamp.bench.simulated import SimulatedBoard
-from bench_lamp.board import FeedTree, Profile, TestPoint
+from bench_lamp.board import FeedTree, TestPoint
 from bench_lamp.board.condition import TestKind
-from bench_lamp.circuit.faults import Fault
-from bench_lamp.errors import BenchLampError
-from bench_lamp.instrument.protocol import Request
-from bench_lamp.practice.score import CONTACT_S, PART_S, READING_S, Score
+from bench_lamp.logic.clue import LogicKind
+from bench_lamp.logic.graph import LogicGraph
+from bench_lamp.practice.rival_bench import RivalBench, WorkedBoard
 from bench_lamp.reason.insight_of import insight_of
+from bench_lamp.reason.logic.engine import LogicEngine
+from bench_lamp.reason.logic.insight_of import efforts
 from bench_lamp.reason.power.engine import Engine
-from bench_lamp.reason.values.clues import Clue, Facts
 from bench_lamp.reason.values.insight import SOUND, Insight
-from bench_lamp.reason.values.tests import Test
-from bench_lamp.units import engineering
+from bench_lamp.reason.values.tests import LogicTest, Test
 
 #: Tests and repairs after which a rival gives up.
 MOST_TESTS, MOST_REPAIRS = 30, 5
-_WORDS = {
-    TestKind.DC: "DC volts at", TestKind.AC: "AC volts at", TestKind.OHM: "ohms at", TestKind.TONE: "continuity of",
-    TestKind.DROP: "volts across", TestKind.AMPS: "amperes through", TestKind.LOOK: "look at",
-    TestKind.HERTZ: "ripple’s hertz at", TestKind.WIGGLE: "wiggle",
-}  # fmt: skip
-_UNITS = {TestKind.DC: "V", TestKind.AC: "V~", TestKind.OHM: "Ω", TestKind.DROP: "V"}
-
-
-class DrillStep(Struct, frozen=True):
-    """One test or repair, and what came of it."""
-
-    did: str
-    showed: str
-
-
-class WorkedBoard(Struct, frozen=True, kw_only=True):
-    """A board that was worked by a rival."""
-
-    score: Score
-    steps: tuple[DrillStep, ...]
-
-
-class _Bench:
-    """A board under a rival's hands."""
-
-    def __init__(self, board: SimulatedBoard, profile: Profile) -> None:
-        self.board, self.mended = board, frozenset[str]()
-        self._names = {p.net: f"{p.id}, {p.name}" for p in reversed(profile.test_points)}
-        self.steps: list[DrillStep] = []
-        self.seconds, self.tests, self.wrong = 0.0, 0, list[str]()
-
-    def read(self, test: Test) -> float | None:
-        """Read once; None where it cannot be read so."""
-        request = Request(
-            kind=test.kind, target=test.target, condition=test.condition, mended=self.mended
-        )
-        self.tests += 1
-        self.seconds += test.seconds or READING_S
-        try:
-            shown = self.board.read(request)
-        except BenchLampError as exc:
-            self.steps.append(DrillStep(self._words(test), str(exc)))
-            return None
-        unit = _UNITS.get(test.kind, "")
-        self.steps.append(
-            DrillStep(
-                self._words(test),
-                engineering(shown.value, unit, resolution=shown.resolution or 0.1),
-            )
-        )
-        return shown.value
-
-    def _words(self, test: Test) -> str:
-        """Say a test as it is done: `DC volts at C, +18 V lamps`."""
-        out = sorted(test.condition.out)
-        without = f", {' and '.join(out)} out" if out else ""
-        return f"{_WORDS.get(test.kind, test.kind)} {self._names.get(test.target, test.target)}{without}"
-
-    def mend(self, part: str) -> None:
-        """Put a part right, with the fuse that it blew."""
-        hit = [
-            f for f in self.board.faults if part in {f.block, f.block.partition(".")[0], f.blows}
-        ]
-        self.seconds += CONTACT_S if "." in part else PART_S
-        if not hit:
-            self.wrong.append(part)
-        self.mended |= {part, *(f.blows for f in hit if f.blows and f.block == part)}
-        self.steps.append(
-            DrillStep(f"{part} put right", "it was bad" if hit else "nothing was wrong with it")
-        )
-
-    def score(self, who: str) -> Score:
-        """Return what it came to."""
-        left = [f for f in self.board.faults if not _is_in(f, self.mended)]
-        return Score(
-            who=who,
-            found=tuple(f.name for f in self.board.faults if f not in left),
-            missed=tuple(f.name for f in left),
-            wrong=tuple(self.wrong),
-            minutes=self.seconds / 60,
-            tests=self.tests,
-            wasted=0,
-            power_ons=0,
-            slips=(),
-        )
-
-
-def _is_in(fault: Fault, mended: Iterable[str]) -> bool:
-    return bool({fault.block, fault.block.partition(".")[0]} & set(mended))
 
 
 def by_advice(
-    board: SimulatedBoard, profile: Profile, engine: Engine, complaint: str,
+    bench: RivalBench, engine: Engine, logic: LogicEngine | None,
     goes_on: Callable[[], bool] = lambda: True,
 ) -> WorkedBoard:  # fmt: skip
-    """Work a board as the program advises: its best test, until a part is called; that is put right, and on."""
-    bench, facts = _Bench(board, profile), Facts(complaint=complaint)
+    """Work a board as the program advises: its best test, until a part is called; that is put right, and on.
+
+    Where the rails say no more, the board's own tests are run.
+    """
+    profile = bench.profile
     while bench.tests < MOST_TESTS and goes_on():
-        insight = insight_of(engine, profile, facts)
-        if insight is None or insight.nothing >= SOUND:
+        insight = insight_of(engine, profile, bench.facts, logic if bench.facts.logic else None)
+        if insight is None:
             break
         if insight.called is not None:
             bench.mend(insight.called.block)
             if len(bench.mended) >= MOST_REPAIRS:
                 break
-            facts = Facts(mended=bench.mended)
             continue
-        test = _next(insight)
-        if test is None:
+        if not _do(bench, _next(insight) or _own_test(bench, logic)):
             break
-        value = bench.read(test)
-        if value is None:
-            break
-        clue = Clue(
-            event=f"{bench.tests:04d}", kind=test.kind, target=test.target, value=value,
-            out=test.condition.out, hung=test.condition.hung,
-        )  # fmt: skip
-        facts = replace(facts, clues=(*facts.clues, clue), is_powered=test.condition.is_powered)
-    return WorkedBoard(score=bench.score("the advice"), steps=tuple(bench.steps))
+    return bench.worked("the advice")
 
 
-def _next(insight: Insight) -> Test | None:
-    return next((t.test for t in insight.tries if isinstance(t.test, Test)), None)
+def _do(bench: RivalBench, test: Test | LogicTest | None) -> bool:
+    """Do a test; whether there was one, and it could be done."""
+    if isinstance(test, LogicTest):
+        bench.run(test)
+        return True
+    return test is not None and bench.read(test) is not None
 
 
-def by_order(board: SimulatedBoard, profile: Profile) -> WorkedBoard:
-    """Work a board by the fixed order: each point in its turn; what feeds the first bad one is put right in turn."""
-    bench, tree = _Bench(board, profile), FeedTree.of(profile)
+def _next(insight: Insight) -> Test | LogicTest | None:
+    """Return what the advice would do next; None where it is done, or no test tells more."""
+    found = (t.test for t in insight.tries if isinstance(t.test, Test | LogicTest))
+    return None if insight.is_spent or insight.nothing >= SOUND else next(found, None)
+
+
+def _own_test(bench: RivalBench, logic: LogicEngine | None) -> LogicTest | None:
+    """Return the next of the board's own tests that was not run yet."""
+    if logic is None:
+        return None
+    done = {(c.kind, c.target) for c in bench.facts.logic}
+    tests = own_tests(logic.graph, efforts(bench.profile))
+    return next((t for t in tests if (t.kind, t.target) not in done), None)
+
+
+def own_tests(graph: LogicGraph, seconds: dict[str, float]) -> list[LogicTest]:
+    """Return the self-tests of a board, codes first, with their efforts."""
+    kinds = [(LogicKind.CODE, graph.codes), (LogicKind.CELLS, graph.units)]
+    return [
+        LogicTest(kind=kind, target=target, seconds=seconds.get(target, 0.0))
+        for kind, targets in kinds
+        for target in targets
+    ]
+
+
+def by_order(bench: RivalBench, logic: LogicEngine | None) -> WorkedBoard:
+    """Work a board by the fixed order: each point, then each self-test; what may be behind it is put right in turn."""
+    tree = FeedTree.of(bench.profile)
     for _ in range(MOST_REPAIRS):
-        bad = _first_bad(bench, profile)
+        bad = _first_bad(bench)
         if bad is None or bench.tests >= MOST_TESTS:
             break
         for block in reversed(tree.upstream(bad.net)):
@@ -159,11 +87,39 @@ def by_order(board: SimulatedBoard, profile: Profile) -> WorkedBoard:
             bench.mend(block.id)
             if _is_right(bench, bad):
                 break
-    return WorkedBoard(score=bench.score("the fixed order"), steps=tuple(bench.steps))
+    if logic is not None:
+        _logic_in_order(bench, logic)
+    return bench.worked("the fixed order")
 
 
-def _first_bad(bench: _Bench, profile: Profile) -> TestPoint | None:
-    for point in profile.test_points:
+def _logic_in_order(bench: RivalBench, logic: LogicEngine) -> None:
+    """Run each self-test; of a bad one, put the parts right that touch what is bad, one after the other."""
+    for test in own_tests(logic.graph, efforts(bench.profile)):
+        if bench.tests >= MOST_TESTS:
+            return
+        shown = bench.run(test)
+        for part in _behind(logic.graph, test, shown.code, shown.bad):
+            if len(bench.mended) >= MOST_REPAIRS or bench.tests >= MOST_TESTS:
+                return
+            bench.mend(part)
+            again = bench.run(test)
+            if not (again.bad or again.code):
+                break
+
+
+def _behind(graph: LogicGraph, test: LogicTest, code: str, bad: frozenset[str]) -> list[str]:
+    """Return the parts that a result speaks of, in the profile's order."""
+    named = [
+        p for entry in graph.codes.get(test.target, ()) if entry.code == code for p in entry.parts
+    ]
+    units = graph.units.get(test.target, {})
+    lines = {line for line, shown in units.items() if shown & bad}
+    touching = [part for part, touched in graph.touches.items() if touched & lines]
+    return list(dict.fromkeys([*named, *touching])) if code or bad else []
+
+
+def _first_bad(bench: RivalBench) -> TestPoint | None:
+    for point in bench.profile.test_points:
         if point.design is None or point.mode not in {"dc V", "ac V"}:
             continue
         if bench.tests >= MOST_TESTS:
@@ -173,7 +129,10 @@ def _first_bad(bench: _Bench, profile: Profile) -> TestPoint | None:
     return None
 
 
-def _is_right(bench: _Bench, point: TestPoint) -> bool:
+def _is_right(bench: RivalBench, point: TestPoint) -> bool:
     kind = TestKind.DC if point.mode == "dc V" else TestKind.AC
-    value = bench.read(Test(kind=kind, target=point.net, part=0, seconds=point.seconds))
+    number = bench.board.rails.tree.part_of(point.net) if bench.board.rails is not None else None
+    if number is None:
+        return True
+    value = bench.read(Test(kind=kind, target=point.net, part=number, seconds=point.seconds))
     return value is None or point.design is None or value in point.design

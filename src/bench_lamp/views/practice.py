@@ -8,7 +8,7 @@ from bench_lamp.cards.card import Card, Choice, Entry
 from bench_lamp.cards.commands import BeginDrill
 
 #: Steps of a rival that are shown.
-MOST_STEPS = 12
+MOST_STEPS = 60
 
 
 class PracticeRow(Struct, frozen=True, kw_only=True):
@@ -72,7 +72,7 @@ def practice_card(lines: Sequence[LessonLine], picked: int) -> Card:
         why_heading="Or any board",
         why=(
             "A word of its kind, easy, middle or hard, and a number: orrery hard 7.",
-            "With alone behind it the advice stays away.",
+            "With alone behind it the advice stays away; with logic, a chip or contact of the logic is bad.",
             "Hard boards have two faults, a customer who may be wrong, and a meter that lies a little.",
         ),
         can_skip=False,
