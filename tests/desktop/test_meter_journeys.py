@@ -124,7 +124,7 @@ def test_two_taps_take_the_last_reading_back(probing):
 
 
 def test_a_cable_that_is_pulled_and_put_back_needs_no_restart(open_bench):
-    stand_in = StandIn("meter", Connected(values={"dc V": 5.08}))
+    stand_in = StandIn("meter", Connected(values={"dc V": 5.08, "ac V": 5.08}))
     hands = open_bench()
     link = hands.window.hands.link(
         Address(kind="scpi", place=stand_in.place, family="standard-meter")
@@ -135,7 +135,7 @@ def test_a_cable_that_is_pulled_and_put_back_needs_no_restart(open_bench):
     stand_in.bench.fault.what = "pulled"
     stand_in.close()
     hands.wait(lambda: bool(link.trouble))
-    again = StandIn("meter", Connected(values={"dc V": 3.3}), port=port)
+    again = StandIn("meter", Connected(values={"dc V": 3.3, "ac V": 3.3}), port=port)
     hands.wait(lambda: link.live is not None and abs(link.live.value - 3.3) < 0.01)
     assert link.is_there
     hands.window.hands.let_go(link)
@@ -378,6 +378,31 @@ def test_a_meter_has_no_output_to_switch(probing):
     hands, _, _ = probing()
     hands.window.hands.say(0, "on")
     hands.wait(lambda: hands.said.startswith("It has no output"))
+
+
+def test_a_range_is_held_from_the_page(open_bench):
+    stand_in = StandIn("meter", Connected(values={"dc V": 12.0, "ac V": 12.0}, noise=0.0))
+    hands = open_bench()
+    shown = page(hands)
+    say(hands, shown, f"scpi {stand_in.place}")
+    (link,) = hands.window.hands.links
+    hands.wait(lambda: link.live is not None and link.live.value == pytest.approx(12.0))
+    say(hands, shown, "range 2 V")
+    hands.wait(lambda: link.live.is_over)
+    hands.wait(lambda: "held up to 2" in shown.card.verdict.text())
+    say(hands, shown, "range auto")
+    hands.wait(lambda: not link.live.is_over)
+    for text in ("range -3", "range 5 kites"):
+        say(hands, shown, text)
+        assert shown.card.verdict.text(), text
+        shown.card.entry.field.clear()
+    stand_in.close()
+
+
+def test_a_hand_held_meters_range_is_turned_by_hand(probing):
+    hands, _, _ = probing()
+    hands.window.hands.say(0, "range 20 V")
+    hands.wait(lambda: hands.said.startswith("Its range is set by hand"))
 
 
 def test_a_scopes_waveform_says_whether_a_leg_is_open(open_bench):

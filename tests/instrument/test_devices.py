@@ -57,8 +57,23 @@ def test_what_it_is_and_what_it_can(linked):
     assert over.flags == {Flag.OVER}
     with pytest.raises(DeviceError, match="cannot measure peak"):
         device.read("peak to peak")
-    device.hold_range("ohm", 1000.0)
-    assert device.read("ohm").is_over
+
+
+def test_a_range_is_held_until_it_is_let_go(linked):
+    device, _ = linked("meter", Connected(values={"dc V": 12.0, "ohm": 4700.0}))
+    device.hold_range("dc V", 2.0)
+    assert device.read("dc V").is_over
+    assert device.read("ohm").value == pytest.approx(4700, rel=1e-3), "of that mode alone"
+    assert device.read("dc V").is_over, "still, after another mode was read"
+    device.hold_range("dc V", 20.0)
+    assert device.read("dc V").value == pytest.approx(12, rel=1e-3)
+    device.hold_range("dc V", 0.0)
+    assert device.read("dc V").value == pytest.approx(12, rel=1e-3)
+    with pytest.raises(DeviceError, match="cannot be held"):
+        device.hold_range("diode", 2.0)
+    with pytest.raises(DeviceError, match="refuses"):
+        device.hold_range("ohm", 1e12)
+    assert device.read("ohm").value == pytest.approx(4700, rel=1e-3), "what it refused is not held"
 
 
 def test_a_supply_is_set_read_and_switched_off_at_once(linked):

@@ -40,12 +40,13 @@ def instruments_card(
         choices=(*offers, *((demo,) if has_demo else ()), search, *(own if linked else ())),
         why_heading="What can be typed",
         why=(
-            "scpi TCPIP::address::5025::SOCKET · serial /dev/ttyUSB0@2400 · sigrok driver:conn=…",
-            "Of the picked one: limits CAT II 300 V · leads 0.2 · calibrated 2026-03 · accuracy hearthwell",
+            "scpi TCPIP::address::5025::SOCKET · serial /dev/ttyUSB0@2400 · sigrok driver:conn=….",
+            "Of the picked one: limits CAT II 300 V · leads 0.2 · calibrated 2026-03 · "
+            "accuracy hearthwell · range 20 V or auto.",
             "Of a supply: set 5 V 0.5 A · on · off · trip 0.6 A switches it off above that.",
             "Of a scope: wave 1 says what a rail’s ripple is · screen keeps its picture with the job.",
             "pedal F9: the key that a foot switch sends.",
-            "send *IDN? shows what it answers · teach 5.081 V: what the display shows now, three times",
+            "send *IDN? shows what it answers · teach 5.081 V: what the display shows now, three times.",
         ),
         can_skip=False,
     )

@@ -22,7 +22,7 @@ from bench_lamp.desktop.session import Session
 from bench_lamp.desktop.stream_watch import StreamWatch
 from bench_lamp.errors import BenchLampError
 from bench_lamp.instrument.device import Address, Device
-from bench_lamp.instrument.linked import Linked, changed, output_of
+from bench_lamp.instrument.linked import Linked, changed, output_of, scale_of
 from bench_lamp.instrument.sample import Sample
 from bench_lamp.instrument.settle import Happening, Noticed, is_open_like
 
@@ -115,6 +115,8 @@ class HandsFree(QObject):
             case "wave":
                 hertz = mains_hertz(self._session.case)
                 link.wave_requested.emit(int(rest) if rest.isdecimal() else 1, hertz)
+            case "range" if rest:
+                link.range_wanted.emit(scale_of(rest))
             case "send" if rest:
                 link.send_requested.emit(rest)
             case "teach" if rest:

@@ -36,6 +36,7 @@ class MeterLink(QObject):
     switch_requested = Signal(bool)
     wave_requested = Signal(int, float)
     screen_requested = Signal()
+    range_wanted = Signal(float)
     #: A supply was switched on, and idles now: this link.
     idles = Signal(object)
     #: A scope's screen, as a picture's bytes.
@@ -74,6 +75,7 @@ class MeterLink(QObject):
         self.set_requested.connect(self._worker.set_output)
         self.switch_requested.connect(self._worker.switch)
         self._worker.taught.connect(self._on_taught)
+        self.range_wanted.connect(self._worker.hold_range)
         self.screen_requested.connect(self._worker.screen)
         self._worker.pictured.connect(self.pictured)
         self.wave_requested.connect(self._worker.wave)

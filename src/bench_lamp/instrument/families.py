@@ -18,7 +18,7 @@ class Asking(Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
     """How one quantity is asked for."""
 
     ask: str
-    #: Holds a range; `{scale}` is its full scale. Empty where it cannot be held.
+    #: How it is asked for with its range held; `{scale}` is the full scale. Empty where it cannot be.
     range: str = ""
 
 

@@ -17,11 +17,13 @@ from bench_lamp.units import parse_quantity
 MOST_KEPT, MOST_LEADS = 8, 5.0
 #: Largest current and voltage that a supply is told.
 MOST_AMPS, MOST_VOLTS = 100.0, 1000.0
+#: Largest full scale that a meter is told, in the unit of its mode.
+MOST_SCALE = 1e9
 _OUTPUT = re.compile(r"set (?P<volts>[\d.,]+ ?m?V) (?P<amps>[\d.,]+ ?m?A)", re.IGNORECASE)
 HINT = (
     "scpi TCPIP::192.0.2.7::5025::SOCKET · serial /dev/ttyUSB0@2400 · sigrok driver:conn=… · "
     "limits CAT II 300 V · leads 0.2 · calibrated 2026-03 · accuracy hearthwell · "
-    "set 5 V 0.5 A · on · off · trip 0.6 A"
+    "range 20 V · range auto · set 5 V 0.5 A · on · off · trip 0.6 A"
 )
 
 
@@ -71,6 +73,20 @@ def amps_of(text: str) -> float:
     value = parse_quantity(text, "A").value
     if not 0 < value <= MOST_AMPS:
         raise BenchLampError(f"{text[:20]} cannot be a limit", hint="trip 0.6 A")
+    return value
+
+
+def scale_of(text: str) -> float:
+    """Return the full scale of `20 V`, `2 kΩ`, in its unit; 0 for `auto`; raise `BenchLampError` for none.
+
+    >>> scale_of("20 V"), scale_of("2 kΩ"), scale_of("auto")
+    (20.0, 2000.0, 0.0)
+    """
+    if text.strip().lower() == "auto":
+        return 0.0
+    value = parse_quantity(text).value
+    if not 0 < value <= MOST_SCALE:
+        raise BenchLampError(f"{text[:20]} cannot be a range", hint="range 20 V, or range auto")
     return value
 
 

@@ -25,6 +25,8 @@ class ScpiDevice:
 
     def __init__(self, resource: Any, family: Family, channel: int = 1) -> None:
         self._resource, self._channel = resource, channel
+        #: Full scales that are held, by mode.
+        self._held: dict[str, float] = {}
         self.family = family
         self.modes = frozenset(family.modes)
 
@@ -39,15 +41,31 @@ class ScpiDevice:
 
     def read(self, mode: str) -> Sample:
         """Measure once."""
-        asking = self._asking(mode)
+        asking, held = self._asking(mode), self._held.get(mode)
+        if held:
+            return self._sample(mode, self.ask(asking.range.format(scale=held)))
         return self._sample(mode, self.ask(asking.ask.format(channel=self._channel)))
 
     def hold_range(self, mode: str, full_scale: float) -> None:
-        """Hold the range that shows up to this, in the mode's unit; 0 lets it choose."""
-        asking = self._asking(mode)
-        if not asking.range:
+        """Hold the range that shows up to this, in the mode's unit; 0 lets it choose.
+
+        It is said with each question: what only configures the instrument is undone by the next `MEASure`.
+        """
+        if not self._asking(mode).range:
             raise DeviceError(f"Its range of {mode} cannot be held", hint="Set it by hand.")
-        self.tell(asking.range.format(scale=full_scale) if full_scale else asking.ask.rstrip("?"))
+        before = self._held.get(mode, 0.0)
+        self._held[mode] = full_scale
+        try:
+            self._refuse_error_after(mode)
+        except DeviceError:
+            self._held[mode] = before
+            raise
+
+    def _refuse_error_after(self, mode: str) -> None:
+        """Measure once, and see that it took the question; what it refused before is nobody's."""
+        self.tell("*CLS")
+        self.read(mode)
+        self._refuse_error()
 
     def set_output(self, volts: float, amps: float) -> None:
         """Set volts and current limit, and see that it took them; the output stays as it was."""

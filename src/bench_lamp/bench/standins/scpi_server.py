@@ -20,6 +20,8 @@ NAMES = {
     "supply": "Quillet,PS-3 stand-in,0004,1.0",
     "load": "Quillet,EL-1 stand-in,0005,1.0",
 }
+#: Largest full scale that its meter takes, and from what share of one on it shows an over-range.
+MOST_SCALE, OVER_SCALE = 1e9, 1.2
 OVER, NO_ERROR = "+9.90000000E+37", '+0,"No error"'
 
 
@@ -86,6 +88,9 @@ class StandIn:
         """Return what it answers to a command; None for nothing."""
         if command == "*IDN?":
             return f"{NAMES[self.kind]}\n".encode()
+        if command == "*CLS":
+            self._errors.clear()
+            return None
         if command == "SYST:ERR?":
             return f"{self._errors.pop(0) if self._errors else NO_ERROR}\n".encode()
         known: Callable[[str], bytes | None] = {
@@ -109,11 +114,14 @@ class StandIn:
             "MEAS:VOLT:DC?": "dc V", "MEAS:VOLT:AC?": "ac V", "MEAS:RES?": "ohm", "MEAS:DIOD?": "diode",
             "MEAS:CAP?": "F", "MEAS:FREQ?": "Hz", "MEAS:CURR:DC?": "A",
         }  # fmt: skip
-        if command.startswith("CONF:"):
-            return None
-        if command not in modes or (self.kind == "counter" and command != "MEAS:FREQ?"):
+        what, _, scale = command.partition(" ")
+        if what not in modes or (self.kind == "counter" and what != "MEAS:FREQ?"):
             return self._refuse(command)
-        return self._figure(self.bench.values.get(modes[command], math.inf))
+        value = self.bench.values.get(modes[what], math.inf)
+        if scale and float(scale) > MOST_SCALE:
+            self._errors.append('-222,"Data out of range"')
+        is_over = bool(scale) and abs(value) > OVER_SCALE * float(scale)
+        return self._figure(math.copysign(math.inf, value) if is_over else value)
 
     def _supply(self, command: str) -> bytes | None:
         word, _, rest = command.partition(" ")

@@ -10,7 +10,7 @@ from bench_lamp.errors import BenchLampError
 from bench_lamp.instrument.device import Address, Device
 from bench_lamp.instrument.display import sample_of
 from bench_lamp.instrument.guard import CurrentGuard
-from bench_lamp.instrument.sample import DeviceError, Sample
+from bench_lamp.instrument.sample import DIAL, DeviceError, Sample
 from bench_lamp.instrument.scpi import ScpiDevice
 from bench_lamp.instrument.serial_line import SerialLine
 from bench_lamp.instrument.settle import Happening, Settler
@@ -165,6 +165,21 @@ class MeterWorker(QObject):
                 self.told.emit(f"{command} was sent", "It asks for no answer.")
         except BenchLampError as exc:
             self.told.emit(str(exc), exc.hint)
+
+    @Slot(float)
+    def hold_range(self, full_scale: float) -> None:
+        """Hold the range that shows up to this, of what is read now; 0 lets it choose again."""
+        device = self._device
+        try:
+            if not isinstance(device, ScpiDevice):
+                raise DeviceError("Its range is set by hand", hint="Turn its own dial or key.")
+            device.hold_range(self._mode, full_scale)
+        except BenchLampError as exc:
+            self.told.emit(str(exc), exc.hint)
+            return
+        self._settler.forget()
+        words = f"held up to {full_scale:g}" if full_scale else "chosen by itself"
+        self.told.emit(f"Its range is {words}", f"Of {DIAL.get(self._mode, self._mode)}.")
 
     @Slot(int, float)
     def wave(self, channel: int, mains_hertz: float) -> None:
