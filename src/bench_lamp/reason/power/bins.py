@@ -29,12 +29,16 @@ def edges_of(prediction: Prediction) -> tuple[Array, Array]:
 
 def binned(mean: Array, width: Array, edges: Array, even: Array) -> NDArray[np.float32]:
     """Return the share of readings in each bin, each a logistic bump; shape (…, bins)."""
-    z = (edges - mean[..., None]) / (0.55 * width[..., None])
-    below = 1 / (1 + np.exp(-np.clip(z, -60, 60)))
-    share = np.maximum(np.diff(below, axis=-1), 0.0) + LEAST
-    share = share / share.sum(axis=-1, keepdims=True)
-    share = np.where(np.isnan(mean)[..., None], even, share)
-    result: NDArray[np.float32] = share.astype(np.float32)
+    scale = (1 / (0.55 * width)).astype(np.float32)
+    is_none = np.isnan(mean)
+    middle = np.where(is_none, 0.0, mean).astype(np.float32)
+    z = (edges.astype(np.float32) - middle[..., None]) * scale[..., None]
+    below = 1 / (1 + np.exp(np.clip(-z, -60, 60)))
+    share = np.maximum(below[..., 1:] - below[..., :-1], 0.0) + np.float32(LEAST)
+    share /= share.sum(axis=-1, keepdims=True)
+    if is_none.any():
+        share[is_none] = even
+    result: NDArray[np.float32] = share
     return result
 
 

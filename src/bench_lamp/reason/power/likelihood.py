@@ -8,8 +8,7 @@ readings along one wire are not three witnesses.
 from collections.abc import Sequence
 
 import numpy as np
-from msgspec import Struct
-from numpy.typing import NDArray
+from msgspec import Struct, field
 
 from bench_lamp.circuit.design import MAINS, by_state
 from bench_lamp.circuit.elements import Array
@@ -35,6 +34,9 @@ class Memory(Struct, frozen=True):
     #: The same on a sound board: (mains, tolerances) and (tolerances, tolerances).
     healthy: Array
     healthy_known: Array
+    #: What was asked of predictions, by their id; a prediction that is kept here keeps its id.
+    _own: dict[int, tuple[Prediction, Array, Array]] = field(default_factory=dict)
+    _healthy: dict[int, tuple[Prediction, Array, Array]] = field(default_factory=dict)
 
     @classmethod
     def of(cls, past: Sequence[tuple[Prediction, float]]) -> "Memory":
@@ -44,28 +46,27 @@ class Memory(Struct, frozen=True):
         (where, known), (good_where, good_known) = _known(own), _known(good)
         return cls(where, known, good_where[0, 0], good_known[0, 0])
 
-    def own_of(
-        self, prediction: Prediction, rows: NDArray[np.intp] | slice = slice(None)
-    ) -> tuple[Array, Array]:
+    def own_of(self, prediction: Prediction) -> tuple[Array, Array]:
         """Return the mean and width of another reading: (rows, degrees, mains), (rows, degrees)."""
-        return _expected(
-            prediction.own[rows],
-            prediction.parts[rows],
-            prediction.alone[rows],
-            self.own[rows],
-            self.own_known[rows],
-        )
+        if id(prediction) not in self._own:
+            found = _expected(
+                prediction.own, prediction.parts, prediction.alone, self.own, self.own_known
+            )
+            self._own[id(prediction)] = (prediction, *found)
+        return self._own[id(prediction)][1:]
 
     def healthy_of(self, prediction: Prediction) -> tuple[Array, Array]:
         """Return mean (mains,) and width (1,) of another reading on a sound board."""
-        mean, width = _expected(
-            prediction.healthy[None],
-            _as_row(prediction),
-            prediction.healthy_alone[None],
-            self.healthy[None, None],
-            self.healthy_known[None, None],
-        )
-        return mean[0, 0], width[0, :1]
+        if id(prediction) not in self._healthy:
+            mean, width = _expected(
+                prediction.healthy[None],
+                _as_row(prediction),
+                prediction.healthy_alone[None],
+                self.healthy[None, None],
+                self.healthy_known[None, None],
+            )
+            self._healthy[id(prediction)] = prediction, mean[0, 0], width[0, :1]
+        return self._healthy[id(prediction)][1:]
 
 
 def _as_row(prediction: Prediction) -> Array:

@@ -13,7 +13,42 @@ from bench_lamp.reason.power.prediction import Prediction
 from bench_lamp.reason.values.tests import Test
 
 #: A fault with less of all the odds is left out of a test's bins.
-LEAST_ROW = 1e-5
+LEAST_ROW = 1e-4
+
+
+class Weights(Struct, frozen=True):
+    """Chances of what changes a part's readings, and of all that leaves the part sound; in two forms."""
+
+    #: (own faults + 1, 1, states), for bins before any reading.
+    plain: NDArray[np.float32]
+    #: Rows with enough of all the odds to count; their chances, (rows, degrees), and how the mains'
+    #: levels share them, (rows, degrees, mains).
+    rows: NDArray[np.intp]
+    mass: Array
+    shares: Array
+    #: The same of a sound part: (1, 1) and (1, 1, mains).
+    sound: Array
+    sound_shares: Array
+
+    @classmethod
+    def of(cls, chances: Array) -> "Weights":
+        """Return the weights of chances by state, (own faults + 1, states), the sound part last."""
+        by_degree = by_state(chances)
+        total = by_degree.sum(axis=(1, 2))
+        rows = np.flatnonzero(total[:-1] > LEAST_ROW * total.sum())
+        by_mains = by_degree[-1].sum(axis=0)[None, None]
+        own, sound = by_degree[rows].sum(axis=2), by_mains.sum(axis=2)
+        return cls(
+            chances[:, None, :].astype(np.float32),
+            rows,
+            own,
+            by_degree[rows] / np.maximum(own, 1e-300)[:, :, None],
+            sound,
+            by_mains / np.maximum(sound, 1e-300)[:, :, None],
+        )
+
+    def __len__(self) -> int:
+        return len(self.plain)
 
 
 class Outcomes(Struct, frozen=True):
@@ -28,33 +63,31 @@ class Outcomes(Struct, frozen=True):
     #: Before any reading of the part: (own faults + 1, states, bins).
     fresh: NDArray[np.float32]
 
-    def mixed(self, weights: Array, memory: Memory | None) -> Array:
+    def mixed(self, weights: Weights, memory: Memory | None) -> Array:
         """Return the chance of each row and bin, (own faults + 1, bins).
 
         Parameters
         ----------
-        weights : array, shape (own faults + 1, states)
+        weights : Weights
             Chances of own faults, and of all that leaves the part sound.
         memory : Memory, optional
             What the readings of the part say of its tolerances.
         """
         if memory is None:
-            result: Array = np.matmul(weights[:, None, :].astype(np.float32), self.fresh)[:, 0]
+            result: Array = np.matmul(weights.plain, self.fresh)[:, 0]
             return result
         found = np.zeros((len(weights), len(self.edges) - 1))
-        by_degree = by_state(weights)
-        mass = by_degree.sum(axis=(1, 2))
-        rows = np.flatnonzero(mass[:-1] > LEAST_ROW * mass.sum())
-        found[rows] = self._bins(by_degree[rows], *memory.own_of(self.prediction, rows))
+        mean, width = memory.own_of(self.prediction)
+        rows = weights.rows
+        found[rows] = self._bins(weights.mass, weights.shares, mean[rows], width[rows])
         good, good_width = memory.healthy_of(self.prediction)
-        by_mains = by_degree[-1].sum(axis=0)[None, None]
-        found[-1:] = self._bins(by_mains, good[None, None], good_width[None])
+        found[-1:] = self._bins(
+            weights.sound, weights.sound_shares, good[None, None], good_width[None]
+        )
         return found
 
-    def _bins(self, weights: Array, mean: Array, width: Array) -> Array:
+    def _bins(self, mass: Array, shares: Array, mean: Array, width: Array) -> Array:
         """Return the bins of rows; the levels of the mains are taken together in each degree."""
-        mass = weights.sum(axis=2)
-        shares = weights / np.maximum(mass, 1e-300)[:, :, None]
         middle = (shares * mean).sum(axis=2)
         spread = (shares * (mean - middle[:, :, None]) ** 2).sum(axis=2)
         bins = binned(middle, np.sqrt(width**2 + spread), self.edges, self.unknown)

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.circuit.elements import Array
 from bench_lamp.reason.power.dictionary import Dictionary
-from bench_lamp.reason.power.mixing import Outcomes, outcomes_of
+from bench_lamp.reason.power.mixing import Outcomes, Weights, outcomes_of
 from bench_lamp.reason.power.posterior import Posterior
 from bench_lamp.reason.power.tests import Menu, effort
 from bench_lamp.reason.values.tests import PRIMARY, Test
@@ -250,17 +250,17 @@ class Ranker(Struct, frozen=True):
         along with one that was read promises little. All that predicts the healthy answer is
         one component: this test cannot tell it apart.
         """
-        item, own = self.outcomes(test), chance.by_state[self._rows(test)]
-        weights = np.empty((len(own) + 1, own.shape[1]))
-        weights[:-1] = own
-        weights[-1] = chance.posterior.presence.without(own)
-        known = item.mixed(weights, chance.posterior.memory_of(test))
+        item = self.outcomes(test)
+        if test.part not in chance.weights:
+            own = chance.by_state[self._rows(test)]
+            sound = chance.posterior.presence.without(own)
+            chance.weights[test.part] = Weights.of(np.vstack([own, sound[None]]))
+        known = item.mixed(chance.weights[test.part], chance.posterior.memory_of(test))
         joint = np.empty((len(item.joined) + 1, known.shape[1]))
         joint[:-1] = item.joined @ known
         joint[-1] = chance.unknown * item.unknown
         joint /= max(float(joint.sum()), 1e-300)
-        by_group, by_bin = joint.sum(axis=1), joint.sum(axis=0)
-        return max(_plogp(joint) - _plogp(by_group) - _plogp(by_bin), 0.0)
+        return max(_plogp(joint) - _plogp(joint.sum(axis=1)) - _plogp(joint.sum(axis=0)), 0.0)
 
     def _rows(self, test: Test) -> NDArray[np.intp]:
         """Return the faults that change what a test shows, as an index."""
@@ -280,6 +280,8 @@ class _Chance(Struct, frozen=True):
     posterior: Posterior
     by_state: Array
     unknown: float
+    #: Chances on each part that a test was weighed on.
+    weights: dict[int, Weights] = field(default_factory=dict)
 
     @classmethod
     def of(cls, posterior: Posterior, unknown: float) -> "_Chance":

@@ -53,15 +53,18 @@ def branches(posterior: Posterior, groups: tuple[int, ...], test: Test) -> tuple
     low, high = sound_range(test, prediction, posterior.mains)
     if test.kind in {TestKind.TONE, TestKind.WIGGLE}:
         low, high = -0.5, 0.5
-    dealt = _Dealt(test, low, high)
-    own = dictionary.own_of(test)
-    for row, index in enumerate(own):
-        if odds[index] > LEAST_ODDS:
-            values = natural(test.kind, prediction.own[row])
-            dealt.deal(groups[index], states[index], values)
-    elsewhere = posterior.presence.without(states[list(own)])
+    own = np.array(dictionary.own_of(test), dtype=np.intp)
+    likely = odds[own] > LEAST_ODDS if len(own) else np.zeros(0, dtype=bool)
+    dealt_states = [states[own[likely]]]
+    values = [prediction.own[likely]]
+    names = [groups[i] for i in own[likely]]
+    elsewhere = posterior.presence.without(states[own])
     if float(elsewhere.sum()) > LEAST_ODDS:
-        dealt.deal(ELSEWHERE, elsewhere, natural(test.kind, prediction.healthy))
+        dealt_states.append(elsewhere[None])
+        values.append(prediction.healthy[None])
+        names.append(ELSEWHERE)
+    dealt = _Dealt(test, low, high)
+    dealt.deal(names, np.vstack(dealt_states), natural(test.kind, np.vstack(values)))
     return dealt.branches()
 
 
@@ -75,17 +78,19 @@ class _Dealt:
     shares: dict[BranchKind, dict[int, float]] = field(default_factory=dict)
     spans: dict[BranchKind, tuple[float, float]] = field(default_factory=dict)
 
-    def deal(self, group: int, states: Array, values: Array) -> None:
-        """Deal a fault's chances, shape (states,), by what it shows in each."""
-        is_worth = ~np.isnan(values) & (states > LEAST_STATE * states.sum())
-        solved, chances = values[is_worth], states[is_worth]
-        for kind, inside in self._kinds(solved):
-            if inside.any():
-                by_group = self.shares.setdefault(kind, {})
-                by_group[group] = by_group.get(group, 0.0) + float(chances[inside].sum())
-                found = float(solved[inside].min()), float(solved[inside].max())
-                before = self.spans.get(kind, found)
-                self.spans[kind] = min(found[0], before[0]), max(found[1], before[1])
+    def deal(self, names: list[int], states: Array, values: Array) -> None:
+        """Deal chances, shape (rows, states), by what is shown in each; a row has its group's name."""
+        is_worth = ~np.isnan(values) & (states > LEAST_STATE * states.sum(axis=1, keepdims=True))
+        for kind, inside in self._kinds(np.where(is_worth, values, self.low)):
+            counted = inside & is_worth
+            if not counted.any():
+                continue
+            by_group = self.shares.setdefault(kind, {})
+            parts = np.where(counted, states, 0.0).sum(axis=1)
+            for row in np.flatnonzero(counted.any(axis=1)):
+                by_group[names[row]] = by_group.get(names[row], 0.0) + float(parts[row])
+            seen = values[counted]
+            self.spans[kind] = float(seen.min()), float(seen.max())
 
     def _kinds(self, values: Array) -> list[tuple[BranchKind, NDArray[np.bool_]]]:
         is_sound = (values >= self.low) & (values <= self.high)
