@@ -75,6 +75,10 @@ def _usual(point: TestPoint) -> Band | None:
     return Band(min(seen.low, point.nominal - size), max(seen.high, point.nominal + size))
 
 
+#: Clues whose likelihoods are kept.
+KEPT_ALONE = 500
+
+
 @dataclass(slots=True)
 class Engine:
     """Reasons about boards of one profile."""
@@ -89,6 +93,8 @@ class Engine:
     memory: dict[str, Any] = field(default_factory=dict)
     #: The odds clue by clue as they were weighed last: the next time goes on from there.
     _said: list[Weighed] = field(default_factory=list)
+    #: How well each fault explains a clue alone.
+    _alone: dict[tuple[Test, float], Array] = field(default_factory=dict)
     _bent: dict[tuple[tuple[str, float], ...], "Engine"] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
@@ -248,6 +254,14 @@ class Engine:
 
     def likelihood(self, clue: Clue, test: Test) -> Array:
         """Return how well each fault explains one clue alone: ln of its mean, (faults,)."""
+        key = (test, clue.value)
+        if key not in self._alone:
+            if len(self._alone) >= KEPT_ALONE:
+                self._alone.clear()
+            self._alone[key] = self._likelihood(clue, test)
+        return self._alone[key]
+
+    def _likelihood(self, clue: Clue, test: Test) -> Array:
         rows = by_fault(self.dictionary, test, scaled(clue.kind, clue.value))
         states = self.dictionary.reach.logs
         return log_sum(rows + states, axis=1) - log_sum(states, axis=1)

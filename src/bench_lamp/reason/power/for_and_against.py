@@ -1,6 +1,9 @@
 """Why this suspect: what each clue says for it or against it, and which clue fits worst."""
 
+from collections.abc import Iterator
+
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from bench_lamp.board.condition import TestKind
@@ -16,18 +19,26 @@ from bench_lamp.reason.values.tests import Test
 LEAST_BITS = 0.5
 
 
-def clue_likelihoods(engine: Engine, weighed: Weighed) -> tuple[Array, ...]:
-    """Return how well each fault explains each clue alone, as ln; (faults,) for each clue."""
-    return tuple(engine.likelihood(clue, test) for clue, test in weighed.taken)
+class Said(Struct, frozen=True):
+    """How well each fault explains all that is known, one thing at a time: natural logs, (faults,) each."""
+
+    #: In the order of `Weighed.taken`.
+    clues: tuple[Array, ...]
+    #: What the complaint and the look-over say, with its text.
+    spoken: tuple[tuple[str, Array], ...]
+
+    @classmethod
+    def of(cls, engine: Engine, weighed: Weighed) -> "Said":
+        """Return what each clue and each word says alone."""
+        clues = tuple(engine.likelihood(clue, test) for clue, test in weighed.taken)
+        return cls(clues, tuple(_spoken(engine, weighed)))
 
 
-def weigh_group(
-    engine: Engine, weighed: Weighed, group: int, each: tuple[Array, ...]
-) -> tuple[Weight, ...]:
+def weigh_group(engine: Engine, weighed: Weighed, group: int, said: Said) -> tuple[Weight, ...]:
     """Return what speaks for a group of faults and against it, strongest for first.
 
-    Each clue alone (`each`, from `clue_likelihoods`), against all other faults at their prior
-    weights: what is shared with a rival still speaks for both.
+    Each clue alone, against all other faults at their prior weights: what is shared with a rival
+    still speaks for both.
     """
     inside = np.array([g == group for g in engine.groups])
     prior = _prior(engine, weighed.facts.mended)
@@ -39,9 +50,9 @@ def weigh_group(
             expects=_expects(weighed, test, best),
             kind=clue.kind,
         )
-        for (clue, test), logs in zip(weighed.taken, each, strict=True)
+        for (clue, test), logs in zip(weighed.taken, said.clues, strict=True)
     ]
-    found += _spoken(engine, weighed, inside, prior)
+    found += [Weight(text=text, bits=_bits(logs, inside, prior)) for text, logs in said.spoken]
     worth = [w for w in found if abs(w.bits) >= LEAST_BITS]
     return tuple(sorted(worth, key=lambda w: -w.bits))
 
@@ -70,22 +81,16 @@ def _expects(weighed: Weighed, test: Test, index: int) -> float | None:
     return float(natural(test.kind, np.array(found)))
 
 
-def _spoken(
-    engine: Engine, weighed: Weighed, inside: NDArray[np.bool_], prior: Array
-) -> list[Weight]:
-    """Return what the complaint and the look-over say."""
-    book, found = engine.dictionary, []
+def _spoken(engine: Engine, weighed: Weighed) -> Iterator[tuple[str, Array]]:
+    """Yield what the complaint and the look-over say."""
+    book = engine.dictionary
     if weighed.complaint.loads:
         fresh = start(book)
         names = frozenset(load for load, _ in weighed.complaint.loads)
         after = weigh_dead_loads(fresh, names, named=0.65, silent=0.06)
-        shift = (after.weights - fresh.weights).mean(axis=1)
         words = ", ".join(dict.fromkeys(f"“{word}”" for _, word in weighed.complaint.loads))
-        found.append(Weight(text=f"customer: {words}", bits=_bits(shift, inside, prior)))
+        yield f"customer: {words}", (after.weights - fresh.weights).mean(axis=1)
     for word in weighed.complaint.hints:
-        shift = np.log(hint_factors(book, word))
-        found.append(Weight(text=f"customer: “{word}”", bits=_bits(shift, inside, prior)))
+        yield f"customer: “{word}”", np.log(hint_factors(book, word))
     for place, mark in weighed.facts.seen:
-        shift = np.log(mark_factors(book, place, mark))
-        found.append(Weight(text=f"seen: {place} {mark}", bits=_bits(shift, inside, prior)))
-    return found
+        yield f"seen: {place} {mark}", np.log(mark_factors(book, place, mark))

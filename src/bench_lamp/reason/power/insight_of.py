@@ -7,7 +7,7 @@ from bench_lamp.board import Profile
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.circuit.elements import Array
 from bench_lamp.reason.power.engine import Engine, Weighed
-from bench_lamp.reason.power.for_and_against import clue_likelihoods, weigh_group
+from bench_lamp.reason.power.for_and_against import Said, weigh_group
 from bench_lamp.reason.power.next_test import Proposal, Ranker, Ranking, group_odds
 from bench_lamp.reason.power.outcomes import branches, sound_range
 from bench_lamp.reason.power.shares import leaders, odds_by_block
@@ -40,9 +40,9 @@ def power_insight(engine: Engine, profile: Profile, facts: Facts, weighed: Weigh
     order = [int(g) for g in np.argsort(-shares[:-1]) if g != sound][:LISTED]
     strange = strangeness(posterior, weighed.taken, _likeliest(engine, odds, order))
     tries = _tries(engine, weighed, ranking, strange.again)
-    each = clue_likelihoods(engine, weighed)
+    said = Said.of(engine, weighed)
     rows = (
-        _suspect(engine, weighed, group, odds, tries, each)
+        _suspect(engine, weighed, group, odds, tries, said)
         for group in order
         if shares[group] >= LEAST_ODDS
     )
@@ -157,16 +157,11 @@ def _try(weighed: Weighed, ranker: Ranker, proposal: Proposal) -> Try:
 
 
 def _suspect(
-    engine: Engine,
-    weighed: Weighed,
-    group: int,
-    odds: Array,
-    tries: tuple[Try, ...],
-    each: tuple[Array, ...],
+    engine: Engine, weighed: Weighed, group: int, odds: Array, tries: tuple[Try, ...], said: Said
 ) -> Suspect:
     faults = engine.dictionary.faults
     inside = sorted((i for i, g in enumerate(engine.groups) if g == group), key=lambda i: -odds[i])
-    weights = weigh_group(engine, weighed, group, each)
+    weights = weigh_group(engine, weighed, group, said)
     return Suspect(
         key=faults[min(inside)].name,
         fault=faults[inside[0]],
