@@ -13,7 +13,15 @@ def lines_of(profile: Profile) -> list[str]:
     points = [p for p in profile.test_points if p.mode in {"dc V", "ac V"} and p.nominal]
     fuse = next(b.id for b in profile.power if isinstance(b, FuseBlock))
     read = [f"{p.id} {'ac ' if p.mode == 'ac V' else ''}{0.97 * p.nominal:.3g}" for p in points]
-    return ["complaint dead", "power on", *read, "power off", f"{fuse} open", f"replaced {fuse}", *read]
+    return [
+        "complaint dead",
+        "power on",
+        *read,
+        "power off",
+        f"{fuse} open",
+        f"replaced {fuse}",
+        *read,
+    ]
 
 
 @pytest.mark.parametrize("kind", ["tessenby-orrery-nights", "ardvane-cinder-dunes", "ostrel-8"])

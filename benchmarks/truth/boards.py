@@ -235,8 +235,9 @@ class ColdNet:
         elif isinstance(block, Rectifier):
             self._between(block.from_, block.to, 1 / (2e6 * spread))
         elif isinstance(block, Regulator | Converter | Diode):
-            through = effects.through(block) if isinstance(block, Regulator) else 0.0
+            through = 0.0 if isinstance(block, Diode) else effects.through(block)
             self._between(block.from_, block.to, 1 / (4e4 * spread) + through)
+            self._ground(block.from_, effects.short(block.id, (K.SWITCH_SHORTED,)))
 
     def _hanging(self, block: Reservoir | Decoupling | Load) -> float:
         if isinstance(block, Reservoir):

@@ -63,6 +63,11 @@ def hidden_leak(board: Drawn, layout: Layout, net: str) -> float:
     return board.value(net, "leak") * share
 
 
+def _inside(block: Inlet) -> tuple[str, str]:
+    """Return the nodes inside an adapter: what it makes its volts of, and where it holds them."""
+    return f"{block.id}@source", f"{block.id}@held"
+
+
 class Builder:
     """Builds the network of many settings of one profile."""
 
@@ -72,7 +77,9 @@ class Builder:
         self.layout = Layout.of(self.profile)
         self.nets = nets_of(self.profile)
         self.cores = tuple(b.id for b in self.profile.power if isinstance(b, Transformer))
-        self.place = {name: i for i, name in enumerate((*self.nets, *self.cores))}
+        limited = [b for b in self.profile.power if isinstance(b, Inlet) and b.limit is not None]
+        inner = [name for b in limited for name in _inside(b)]
+        self.place = {name: i for i, name in enumerate((*self.nets, *self.cores, *inner))}
         self.effects = [Effects(s.board, self.layout) for s in settings]
         shape = (len(settings), len(self.place), len(self.place))
         self.linear = np.zeros(shape)
@@ -165,8 +172,37 @@ class Builder:
 
         siemens = 1 / self.each(ohms)
         node = self.place[block.to]
+        if block.limit is not None and block.is_dc:
+            self.between(self._limited(block, level), node, siemens)
+            return
         self.linear[:, node, node] += siemens
         self.sources.append((node, level, siemens, not block.is_dc))
+
+    def _limited(self, block: Inlet, level: Array) -> int:
+        """Put in an adapter that gives no more than its limit; return the node that it holds."""
+        source, held = (self.place[name] for name in _inside(block))
+        stiff, none = np.full(len(level), 1e3), np.zeros(len(level))
+        self.linear[:, source, source] += stiff
+        self.sources.append((source, 1.2 * level, stiff, False))
+        limit = self.each(lambda b, e, c: b.value(block.id, "limit"))
+        self.makers.append(
+            {
+                "before": source,
+                "behind": held,
+                "sensed": held,
+                "is_converter": False,
+                "is_step_up": False,
+                "set_v": np.maximum(level, 0.01),
+                "drop": none,
+                "limit": limit,
+                "short_limit": limit,
+                "starts": none + 1e-3,
+                "efficiency": none + 1.0,
+                "alone": none,
+            }
+        )
+        self.caps.append((held, none + 1e-5, none + 0.05))
+        return held
 
     def _contact(self, block: Contact) -> None:
         amps = max(amps_below(self.profile, block.to), 0.01)

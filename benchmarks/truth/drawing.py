@@ -83,7 +83,10 @@ def _contact(block: Block, chance: np.random.Generator) -> Values:
 
 
 def _inlet(block: Inlet, chance: np.random.Generator) -> Values:
-    return {"ohms": (block.ohms or 0.4) * float(np.exp(chance.normal(0, 0.3)))}
+    found = {"ohms": (block.ohms or 0.4) * float(np.exp(chance.normal(0, 0.3)))}
+    if block.limit is not None:
+        found["limit"] = block.limit * float(chance.uniform(0.95, 1.3))
+    return found
 
 
 def _fuse(block: FuseBlock, chance: np.random.Generator) -> Values:

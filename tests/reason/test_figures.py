@@ -55,8 +55,8 @@ FIGURES = [
     (values, {"AGED": 0.93, "USUAL_DROPOUT": 0.85, "LIMIT_ROOM": 1.1, "FUSE_OHM_A": 0.08}),
     (values, {"SHORT_OHMS": (0.03, 5.0), "LEAK_SHARE": 0.008, "OPEN_S": 1e-11}),
     # Reasoning: chances, decades, seconds.
-    (posterior, {"UNKNOWN_PRIOR": 0.03, "SOUND_PRIOR": 0.02, "SOUND_AFTER_REPAIR": 0.5}),
-    (posterior, {"NEW_PART": 0.05}),
+    (posterior, {"UNKNOWN_PRIOR": 0.03, "SOUND_PRIOR": 0.02, "SOUND_AFTER_REPAIR": 0.2}),
+    (posterior, {"NEW_PART": 0.05, "TYPICAL": 0.5, "SOUND_AFTER_SEVERAL": 0.5}),
     (prior, {"EVEN_KINDS": 0.6}),
     (complaint, {"COMPLAINT_HOLDS": 0.92, "DEAD_LEVEL": 0.75}),
     (likelihood, {"SLIP": 0.01, "OFF_POINT": 0.3, "MOST_PULL": 3.0}),

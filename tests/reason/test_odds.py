@@ -22,7 +22,14 @@ from bench_lamp.reason.power.fit import fit_of
 from bench_lamp.reason.power.likelihood import Memory, Slip, log_likelihood
 from bench_lamp.reason.power.next_test import ASIDE
 from bench_lamp.reason.power.outcomes import branches
-from bench_lamp.reason.power.posterior import NEW_PART, SOUND_PRIOR, UNKNOWN_PRIOR, observe, start
+from bench_lamp.reason.power.posterior import (
+    NEW_PART,
+    SOUND_AFTER_REPAIR,
+    SOUND_PRIOR,
+    UNKNOWN_PRIOR,
+    observe,
+    start,
+)
 from bench_lamp.reason.power.prediction import Prediction, scaled
 from bench_lamp.reason.power.several import ONE, THREE, TWO, presence
 from bench_lamp.reason.power.shares import odds_by_block
@@ -48,7 +55,7 @@ def test_priors_are_the_weights_with_shares_for_not_listed_and_nothing_wrong(eng
     assert 1.0 <= odds.sum() + unknown < 1.2
     assert odds[names.index("F4: open")] / odds[names.index("J3.5: open")] == pytest.approx(10 / 4)
     after, _ = start(engine.dictionary, mended={"F4"}).odds()
-    assert after[-1] > 0.4
+    assert after[-1] == pytest.approx(SOUND_AFTER_REPAIR, rel=0.4)
     ratio = after[names.index("F4: open")] / after[names.index("F3: open")]
     assert ratio == pytest.approx(NEW_PART, rel=0.02)
 
@@ -219,13 +226,13 @@ def test_no_test_promises_more_than_is_left(engine, data):
     posterior = start(engine.dictionary)
     menu = list(engine.menu.plain())
     ranges = {"drop": (0.0, 200.0), "amps": (0.0, 5.0), "look": (0.0, 1.5)}
-    ranges |= {"hertz": (1.0, 1000.0), "wiggle": (0.0, 1.0)}
+    ranges |= {"hertz": (1.0, 1000.0), **dict.fromkeys(("wiggle", "cool", "heat"), (0.0, 1.0))}
     ranges |= {"ac": (0.0, 150.0), "tone": (0.0, 1.0), "dc": (0.0, 200.0), "ohm": (0.0, 1e6)}
     for test in data.draw(st.lists(st.sampled_from(menu), max_size=4, unique=True)):
         value = data.draw(st.floats(*ranges[test.kind]))
         posterior = observe(posterior, test, scaled(test.kind, value))
     present = data.draw(st.sampled_from([LIVE, OFF, Condition(False, frozenset({"J3"}))]))
-    ranking = engine.ranker.rank(posterior, present)
+    ranking = engine.ranker.rank(posterior, present, is_warm=data.draw(st.booleans()))
     assert all(0 <= p.bits <= ranking.entropy + 1e-6 for p in ranking.proposals)
     odds = posterior.presence.shares.sum(axis=1)
     for p in ranking.proposals:

@@ -91,6 +91,9 @@ def test_what_the_tree_cannot_say_is_left_aside(engines, written):
                      id="twice-the-capacitor"),
         # A contact that changes when it is moved, and one that does not.
         pytest.param(["dc lamp_drv 14.5", "wiggle J3.5 1"], ("J3.5: resistive", "J3.5: open"), 0.45, id="moved"),
+        # A rail that comes back when its regulator is cooled, and when its capacitor is warmed.
+        pytest.param(["dc logic5 4.2", "cool U1 1"], ("U1: dead", "U1: low"), 0.7, id="cooled"),
+        pytest.param(["ac lamp18 2.0", "heat C2 1"], ("C2: dried out", "C2: high ESR"), 0.7, id="warmed"),
     ],
 )  # fmt: skip
 def test_plain_tests_tell_one_thing_from_another(engines, odds_of, written, suspects, least):
@@ -107,6 +110,41 @@ def test_ripple_is_counted_behind_two_half_waves_only_and_on_60_hertz_at_120(eng
         b.to for b in engine.dictionary.tree.profile.power if b.kind in {"bridge", "full-wave"}
     }
     assert counted == rectified
+
+
+@pytest.mark.parametrize(
+    ("reading", "part", "fault"),
+    [
+        ("dc logic5 4.2", "U1", ("U1: low", "U1: dead")),
+        ("ac lamp18 2.0", "C2", ("C2: dried out", "C2: high ESR")),
+        ("ac lamp18 2.0", "BR2", ("BR2: one leg open",)),
+    ],
+)
+@pytest.mark.parametrize("kind", ["cool", "heat"])
+def test_what_changes_when_it_is_cooled_or_heated_is_likelier_bad(
+    engines, odds_of, kind, reading, part, fault
+):
+    """In three of five it shows where heat is the fault: so it weighs ten times for, and half against."""
+    engine = engines["tessenby-orrery-nights"]
+    before, same, turns = (
+        odds_of(engine.weigh(Facts(clues=clues(reading, *more))), *fault)
+        for more in ((), (f"{kind} {part} 0",), (f"{kind} {part} 1",))
+    )
+    odds = [p / (1 - p) for p in (same, before, turns)]
+    assert 0.2 < odds[0] / odds[1] < 0.9
+    assert 3.0 < odds[2] / odds[1] < 40.0
+
+
+@pytest.mark.parametrize(
+    ("complaint", "offered"), [("resets when warm", True), ("resets", False), ("", False)]
+)
+def test_parts_are_cooled_only_where_it_fails_when_it_is_warm(engines, complaint, offered):
+    engine = engines["tessenby-orrery-nights"]
+    facts = Facts(
+        complaint=complaint, clues=clues("dc logic5 4.6", "dc raw_logic 10.3"), is_powered=True
+    )
+    found = {p.test.kind for p in engine.rank(engine.weigh(facts)).proposals}
+    assert bool(found & {TestKind.COOL, TestKind.HEAT}) == offered
 
 
 def test_a_contact_that_stays_the_same_when_moved_is_likelier_good(engines, odds_of):

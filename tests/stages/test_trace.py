@@ -567,6 +567,9 @@ def heard(radio, radio_engine):
         ("P3 100 Hz", "Hz", "P3", 100.0),
         ("J1.3 moved", "wiggle", "J1.3", 1.0),
         ("J1.3 moved same", "wiggle", "J1.3", 0.0),
+        ("U1 cooled", "cool", "U1", 1.0),
+        ("U1 frozen same", "cool", "U1", 0.0),
+        ("C1 heated changes", "heat", "C1", 1.0),
         ("D9 dim", "look", "D9", 0.5),
         ("D9 out", "look", "D9", 0.0),
         ("D9 flash", "look", "D9", -1.0),
@@ -579,9 +582,35 @@ def test_what_is_read_of_a_part_goes_in_as_one_says_it(radio, line, mode, target
     radio.log(body)
     (clue,) = facts_of(radio.state).clues
     assert clue.target in {target, "sw13"}
+    assert clue.text.startswith(target)
     tile = tape(radio.seen().case)[-1]
     assert tile.title.startswith(target)
     assert "power live" in plain(" ".join(tile.explanation))
+
+
+@pytest.mark.parametrize(
+    ("name", "title", "caution"),
+    [
+        ("cool U1", "Cool U1, and watch", "Spray burns skin"),
+        ("heat C1", "Heat C1, and watch", "Hot metal"),
+    ],
+)
+def test_what_is_cooled_or_heated_says_first_what_can_hurt(radio, heard, name, title, caution):
+    case = heard().case
+    kind, target = name.split()
+    test = replace(case.insight.tries[0].test, kind=TestKind(kind), target=target)
+    card = made_card(case, case.insight, replace(case.insight.tries[0], test=test))
+    assert card.title == title
+    assert any(words.startswith(caution) for words in card.cautions)
+    assert [c.text for c in card.choices[:2]] == ["Nothing changes", "It changes"]
+    (body,) = card.choices[1].log
+    assert (body.mode, body.target, body.value) == (kind, target, 1.0)
+
+
+@pytest.mark.parametrize("line", ["J1.3 cooled", "U1 moved", "P3 heated"])
+def test_only_silicon_and_electrolytics_are_cooled_and_only_contacts_moved(radio, line):
+    answer = take_free_entry(radio.seen().case, Hand(), line)
+    assert not getattr(answer, "log", ())
 
 
 def test_what_feeds_an_indicator_is_answered_from_the_tree(radio):
@@ -667,7 +696,7 @@ def test_no_mains_at_the_inlet_says_that_none_comes_in(job, engine):
     assert insight.suspects[0].fault.kind.value == "no mains"
 
 
-@pytest.mark.parametrize("name", ["look D9", "wiggle J1.3"])
+@pytest.mark.parametrize("name", ["look D9", "wiggle J1.3", "cool U1", "heat C1"])
 def test_what_is_seen_of_a_board_that_is_off_asks_for_the_power(radio, heard, name):
     """No card without a way on: the power first, then what to look at."""
     radio.log(Complaint(text="no sound"))

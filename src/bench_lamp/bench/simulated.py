@@ -42,6 +42,11 @@ LEAD_OHMS = 0.2
 #: What the meter's voltage stands behind on ohms.
 METER_OHMS = 1000.0
 
+#: Kinds of faults that come and go with heat: they change when the part is cooled or warmed.
+COMES_WITH_HEAT = {
+    FaultKind.LOW, FaultKind.DEAD, FaultKind.DRIED_OUT, FaultKind.HIGH_ESR, FaultKind.LEAKY,
+}  # fmt: skip
+
 
 class Truth(Struct, frozen=True, kw_only=True):
     """How a simulated board differs from the dictionary's model."""
@@ -133,8 +138,9 @@ class SimulatedBoard:
             look = float(look_of(part, block.id, found.volts)[0])
             is_out = is_dead and block.id not in request.mended
             return Shown(value=0.0 if is_out else round(2 * look) / 2)
-        if request.kind == TestKind.WIGGLE:
-            kinds = {FaultKind.OPEN, FaultKind.RESISTIVE}
+        if TestKind(request.kind).is_disturbing:
+            is_moved = request.kind == TestKind.WIGGLE
+            kinds = {FaultKind.OPEN, FaultKind.RESISTIVE} if is_moved else COMES_WITH_HEAT
             bad = {f.block for f in self.faults if f.kind in kinds} - request.mended
             return Shown(value=float(request.target in bad))
         if request.kind == TestKind.AMPS:

@@ -21,6 +21,9 @@ class TestKind(StrEnum):
     #: How often the ripple comes, in hertz; whether anything changes when a contact is moved.
     HERTZ = "hertz"
     WIGGLE = "wiggle"
+    #: Whether anything changes when a part is cooled by a spray, or warmed by hot air.
+    COOL = "cool"
+    HEAT = "heat"
 
     @property
     def is_on_part(self) -> bool:
@@ -30,7 +33,12 @@ class TestKind(StrEnum):
     @property
     def is_plain(self) -> bool:
         """Whether it says one thing or another, whatever the tolerances are."""
-        return self in {TestKind.TONE, TestKind.HERTZ, TestKind.WIGGLE}
+        return self in {TestKind.TONE, TestKind.HERTZ} or self.is_disturbing
+
+    @property
+    def is_disturbing(self) -> bool:
+        """Whether something is done to a part, and it is seen whether that changes anything."""
+        return self in {TestKind.WIGGLE, TestKind.COOL, TestKind.HEAT}
 
     @property
     def needs_power(self) -> bool:

@@ -23,7 +23,9 @@ FORMAT = "bench-lamp board 1"
 #: What a test point may be read in; and what else may be read: the volts across a part, what flows
 #: through it, how an indicator looks, how often ripple comes, what changes when a contact is moved.
 PointMode = Literal["dc V", "ac V", "ohm", "diode", "tone"]
-MeterMode = Literal["dc V", "ac V", "ohm", "diode", "tone", "drop", "A", "look", "Hz", "wiggle"]
+MeterMode = Literal[
+    "dc V", "ac V", "ohm", "diode", "tone", "drop", "A", "look", "Hz", "wiggle", "cool", "heat"
+]
 
 
 class Ground(FromFile, frozen=True, kw_only=True):

@@ -5,6 +5,7 @@ from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.cards.card import Accepted, Card
 from bench_lamp.case.case import Case
 from bench_lamp.case.cold_verdicts import charging_range
+from bench_lamp.case.disturbed import DONE
 from bench_lamp.case.facts import KINDS, MODES
 from bench_lamp.checks.charging import Source
 from bench_lamp.instrument.protocol import LogicRequest, Request, Shown, TrimRequest
@@ -28,7 +29,7 @@ def offer(case: Case, card: Card) -> str:
         return "F8 run on the board"
     if isinstance(request, TrimRequest):
         return "F8 read it"
-    is_seen = request.kind in {TestKind.LOOK, TestKind.WIGGLE}
+    is_seen = request.kind == TestKind.LOOK or TestKind(request.kind).is_disturbing
     return "F8 take from the board" if is_seen else "F8 take from the meter"
 
 
@@ -96,7 +97,7 @@ def shown_text(shown: Shown) -> str:
 
 
 #: Tests without a figure: their cards have no entry, and what is seen is logged as it came.
-WITHOUT_FIGURE = frozenset({TestKind.TONE, TestKind.LOOK, TestKind.WIGGLE})
+WITHOUT_FIGURE = frozenset({TestKind.TONE, TestKind.LOOK, *map(TestKind, DONE)})
 
 
 def seen(case: Case, request: Request, shown: Shown, source: str) -> Accepted:

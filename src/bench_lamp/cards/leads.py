@@ -26,6 +26,7 @@ from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Lead
 from bench_lamp.case.case import Case
 from bench_lamp.case.cautions import is_mains
+from bench_lamp.case.disturbed import DONE, WITH
 from bench_lamp.case.looks import fed_by, look_text
 from bench_lamp.reason.values.tests import Test
 from bench_lamp.units import engineering
@@ -39,7 +40,7 @@ UNITS = {
     "amps": "A",
     "look": "",
     "hertz": "Hz",
-    "wiggle": "",
+    **dict.fromkeys(DONE, ""),
 }
 SETTINGS = {
     "dc": "DC volts",
@@ -50,7 +51,7 @@ SETTINGS = {
     "amps": "the supply’s display, or a clamp for DC",
     "look": "by eye",
     "hertz": "Hz, on AC volts",
-    "wiggle": "by hand and eye",
+    **dict.fromkeys(DONE, "by hand and eye"),
 }
 #: Below this, in volts or amperes, a figure across a part or through it says only that it is small.
 LEAST_SHOWN = 1e-3
@@ -150,11 +151,8 @@ def part_leads(case: Case, test: Test) -> tuple[Lead, ...]:
             Lead(kind="hand", text=f"{block.shows}, {place}"),
             Lead(kind="fed", text=f"{fed_by(case, block.net)}{through}"),
         )
-    if test.kind == TestKind.WIGGLE:
-        return (
-            Lead(kind="hand", text=place),
-            Lead(kind="how", text="a dry stick on the plug; watch the reading behind it"),
-        )
+    if test.kind.is_disturbing:
+        return (Lead(kind="hand", text=place), Lead(kind="how", text=WITH[test.kind][0]))
     if test.kind == TestKind.AMPS or block is None:
         return (Lead(kind="hand", text=place), Lead(kind="meter", text=SETTINGS[test.kind]))
     first, last = _ends(block)

@@ -9,6 +9,7 @@ from bench_lamp.cards.card import Outcome
 from bench_lamp.cards.fault_words import fault_short
 from bench_lamp.cards.leads import figure, span
 from bench_lamp.cards.logic_words import outcome_label
+from bench_lamp.case.disturbed import DONE
 from bench_lamp.case.looks import OFF, ON, STRONG, WEAK, words_of
 from bench_lamp.circuit.faults import Fault
 from bench_lamp.reason.values.branch import ELSEWHERE, Branch, BranchKind, branch_of
@@ -94,7 +95,7 @@ def reads(profile: Profile, test: Test | LogicTest, branch: Branch) -> str:
 #: What a test says that has two ways to come out, as it should first.
 _TWO_WAYS = {
     TestKind.TONE: ("it beeps", "open"),
-    TestKind.WIGGLE: ("nothing changes", "it changes"),
+    **{TestKind(mode): ("nothing changes", "it changes") for mode in DONE},
 }
 
 

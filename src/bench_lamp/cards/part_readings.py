@@ -19,21 +19,31 @@ from bench_lamp.cards.power import live_question
 from bench_lamp.cards.reading_entry import take_reading
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
+from bench_lamp.case.disturbed import CHANGES, DO, SAME, WITH
 from bench_lamp.case.facts import MODES
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.looks import TYPED, fed_by, words_of
 from bench_lamp.instrument.protocol import Request
 from bench_lamp.journal.events import ReadingTaken
+from bench_lamp.reason.power.plain import HEATED
 from bench_lamp.reason.values.tests import Test
 from bench_lamp.units import UnitError, parse_quantity
 
-#: What a contact does that is moved.
-_MOVED = {
-    "moved": 1.0,
-    "moved, it changes": 1.0,
-    "wiggled": 1.0,
-    "moved same": 0.0,
-    "wiggled same": 0.0,
+#: What was done to a part and whether it changed anything, as it is typed: `moved`, `cooled same`.
+_DISTURBED = {
+    f"{word}{tail}": (mode, value)
+    for mode, words in (
+        ("wiggle", ("moved", "wiggled")),
+        ("cool", ("cooled", "frozen")),
+        ("heat", ("heated",)),
+    )
+    for word in words
+    for tail, value in (
+        ("", CHANGES),
+        (", it changes", CHANGES),
+        (" changes", CHANGES),
+        (" same", SAME),
+    )
 }
 #: Said before a figure that was read with both leads on one part.
 _DROP = {"drop", "across"}
@@ -44,8 +54,8 @@ def part_card(case: Case, test: Test, volts: float) -> Card:
     block = case.profile.block(test.target)
     if test.kind == TestKind.LOOK and isinstance(block, Indicator):
         return _look_card(case, test, block)
-    if test.kind == TestKind.WIGGLE:
-        return _wiggle_card(case, test, volts)
+    if test.kind.is_disturbing:
+        return _disturbing_card(case, test, volts)
     hurts = cautions.for_net(case, _fed(block), volts) if block else ()
     if test.kind == TestKind.DROP:
         hurts = (*hurts, "Both leads are live: neither goes to ground.")
@@ -71,7 +81,7 @@ def part_words(test: Test, *, capital: bool = False) -> str:
         TestKind.DROP: f"volts across {test.target}",
         TestKind.AMPS: f"current at {test.target}",
         TestKind.LOOK: f"look at {test.target}",
-        TestKind.WIGGLE: f"move {test.target}",
+        **{TestKind(mode): f"{word} {test.target}" for mode, word in DO.items()},
     }[test.kind]
     return words[:1].upper() + words[1:] if capital else words
 
@@ -86,15 +96,18 @@ def _look_card(case: Case, test: Test, block: Indicator) -> Card:
     return _seen_card(case, test, part_words(test, capital=True), (), choices)
 
 
-def _wiggle_card(case: Case, test: Test, volts: float) -> Card:
-    """Ask for a contact to be moved while the rail behind it is watched."""
-    block = case.profile.block(test.target)
+def _disturbing_card(case: Case, test: Test, volts: float) -> Card:
+    """Ask for a contact to be moved, or a part cooled or heated, while the rail behind it is watched."""
+    block, mode = case.profile.block(test.target), MODES[test.kind]
     live = cautions.for_net(case, _fed(block), volts) if block else ()
+    mind = WITH[mode][1]
     choices = tuple(
-        Choice(key=key, text=text, log=(seen_of(case, test.target, "wiggle", value),))
-        for key, text, value in (("1", "Nothing changes", 0.0), ("2", "It changes", 1.0))
+        Choice(key=key, text=text, log=(seen_of(case, test.target, mode, value),))
+        for key, text, value in (("1", "Nothing changes", SAME), ("2", "It changes", CHANGES))
     )
-    return _seen_card(case, test, f"Move {test.target} with a dry stick", live, choices)
+    tail = " with a dry stick" if test.kind == TestKind.WIGGLE else ", and watch"
+    title = f"{part_words(test, capital=True)}{tail}"
+    return _seen_card(case, test, title, (*live, *((mind,) if mind else ())), choices)
 
 
 def _seen_card(
@@ -140,8 +153,9 @@ def take_part_reading(case: Case, hand: Hand, part: str, text: str) -> Answer | 
     if isinstance(block, Indicator):
         return _take_look(case, part, text)
     word, _, rest = text.partition(" ")
-    if text in _MOVED and isinstance(block, Contact):
-        return _take_seen(case, seen_of(case, part, "wiggle", _MOVED[text]))
+    mode, value = _DISTURBED.get(text, ("", SAME))
+    if mode and isinstance(block, Contact if mode == "wiggle" else HEATED):
+        return _take_seen(case, seen_of(case, part, mode, value))  # type: ignore[arg-type]
     if word in _DROP and rest:
         if not isinstance(block, Contact | Diode | Dropper | Regulator):
             return _no_current(case, part)

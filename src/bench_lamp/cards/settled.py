@@ -104,7 +104,7 @@ def which_point(case: Case, hand: Hand, card: Card, typed: Typed, sample: Sample
 def moved_contact(case: Case, card: Card) -> Request | None:
     """Return the test of a card that has a contact moved by hand; None for any other card."""
     found = request_for(case, card)
-    if not isinstance(found, Request) or TestKind(found.kind) is not TestKind.WIGGLE:
+    if not isinstance(found, Request) or not TestKind(found.kind).is_disturbing:
         return None
     return found if case.state.power.is_live else None
 

@@ -25,6 +25,8 @@ KINDS: dict[MeterMode, TestKind] = {
     "look": TestKind.LOOK,
     "Hz": TestKind.HERTZ,
     "wiggle": TestKind.WIGGLE,
+    "cool": TestKind.COOL,
+    "heat": TestKind.HEAT,
 }
 
 

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 from bench_lamp.board import TestPoint
 from bench_lamp.board.blocks import Dropper, Harness, Pin, Regulator
 from bench_lamp.case.case import Case, remembered
+from bench_lamp.case.disturbed import DONE, said
 from bench_lamp.case.looks import look_text
 from bench_lamp.case.practice import is_right_here, practice_of
 from bench_lamp.checks import Judgement, judge, judge_ripple, judge_tone, unjudged
@@ -31,13 +32,13 @@ MODE_UNITS = {
     "look": "",
     "Hz": "Hz",
     "wiggle": "",
+    "cool": "",
+    "heat": "",
 }
 
 
 #: The word of a reading that somebody who knows the board called right.
 RIGHT_HERE = "right here"
-#: What a contact that is moved does.
-MOVED = {False: "moved, nothing changes", True: "moved, it changes"}
 
 
 class JudgedReading(Struct, frozen=True, kw_only=True):
@@ -151,8 +152,8 @@ def reading_text(reading: Reading) -> str:
         return "open" if reading.value else "beeps"
     if reading.mode == "look":
         return look_text(reading.value)
-    if reading.mode == "wiggle":
-        return MOVED[bool(reading.value)]
+    if reading.mode in DONE:
+        return said(reading.mode, reading.value)
     text = engineering(reading.value, MODE_UNITS[reading.mode], resolution=reading.resolution)
     if reading.mode == "drop":
         return f"{text} across it"

@@ -16,6 +16,7 @@ from bench_lamp.cards.leads import UNITS, point_on
 from bench_lamp.cards.part_test import part_test_event
 from bench_lamp.cards.power import FOR_OHMS
 from bench_lamp.case.case import Case
+from bench_lamp.case.disturbed import DONE
 from bench_lamp.case.facts import KINDS, MODES
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.looks import TYPED
@@ -36,7 +37,7 @@ _CHANGED = {"changes": 1.0, "moved": 1.0, "same": 0.0, "nothing": 0.0}
 #: Results in words, by kind of test, with the usual ones.
 _WORDS: dict[TestKind, tuple[dict[str, float], str]] = {
     TestKind.TONE: (_OPEN, "open or ok"),
-    TestKind.WIGGLE: (_CHANGED, "changes or same"),
+    **{TestKind(mode): (_CHANGED, "changes or same") for mode in DONE},
     TestKind.LOOK: (TYPED, "on, dim, out, bright or flash"),
 }
 _LANE_PAIR = re.compile(r"([0-9a-f]{1,8})=([0-9a-f]{1,8})", re.IGNORECASE)

@@ -10,6 +10,7 @@ from datetime import UTC
 
 from bench_lamp import __version__
 from bench_lamp.case.case import Case
+from bench_lamp.case.disturbed import DONE
 from bench_lamp.case.readings import MODE_UNITS, judged, reading_text, tone_judgement
 from bench_lamp.journal import Reading
 from bench_lamp.journal.rows import VERSION
@@ -61,7 +62,7 @@ def _row(case: Case, reading: Reading) -> list[str]:
         _safe(reading.target),
         _safe(point.name if point else ""),
         reading.mode,
-        value if reading.mode not in {"tone", "look", "wiggle"} else reading_text(reading),
+        value if reading.mode not in {"tone", "look", *DONE} else reading_text(reading),
         MODE_UNITS[reading.mode],
         verdict,
         reading.power,

@@ -4,9 +4,10 @@ from bench_lamp.board import TestPoint
 from bench_lamp.board.blocks import Indicator
 from bench_lamp.cards.reading_card import drawing_words
 from bench_lamp.case.case import Case
+from bench_lamp.case.disturbed import DONE, said
 from bench_lamp.case.looks import OFF, ON, fed_by, look_text
 from bench_lamp.case.practice import practice_of, practice_words
-from bench_lamp.case.readings import MODE_UNITS, MOVED, judge_value
+from bench_lamp.case.readings import MODE_UNITS, judge_value
 from bench_lamp.checks import load_meters
 from bench_lamp.checks.verdict import Practice
 from bench_lamp.journal.events import ReadingTaken
@@ -25,9 +26,9 @@ def reading_words(case: Case, body: ReadingTaken) -> Words:
         return f"{body.target} {word}", verdict, f"out, {word}", lines
     if body.mode == "look":
         return _looked(case, body)
-    if body.mode == "wiggle":
-        said = MOVED[bool(body.value)]
-        return f"{body.target} moved", "", said.partition(", ")[2], (_condition(case, body),)
+    if body.mode in DONE:
+        came = said(body.mode, body.value).partition(", ")[2]
+        return f"{body.target} {DONE[body.mode]}", "", came, (_condition(case, body),)
     value = float("inf") if body.overload else body.value
     text = engineering(value, MODE_UNITS[body.mode], resolution=body.resolution)
     point = case.profile.point(body.target)

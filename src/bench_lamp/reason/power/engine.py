@@ -24,7 +24,7 @@ from bench_lamp.reason.power.complaint import (
 from bench_lamp.reason.power.dictionary import Dictionary
 from bench_lamp.reason.power.groups import group_faults
 from bench_lamp.reason.power.next_test import Ranker, Ranking
-from bench_lamp.reason.power.plain import rectifier_before
+from bench_lamp.reason.power.plain import HEATED, rectifier_before
 from bench_lamp.reason.power.posterior import (
     Posterior,
     by_fault,
@@ -75,6 +75,8 @@ def _usual(point: TestPoint) -> Band | None:
     return Band(min(seen.low, point.nominal - size), max(seen.high, point.nominal + size))
 
 
+#: The hint of a complaint after which parts are cooled and heated.
+WARM = "warm"
 #: Clues whose likelihoods are kept.
 KEPT_ALONE = 500
 
@@ -153,6 +155,8 @@ class Engine:
             return rectifier_before(part, clue.target) is not None
         if clue.kind == TestKind.WIGGLE:
             return isinstance(block, Contact)
+        if TestKind(clue.kind).is_disturbing:
+            return isinstance(block, HEATED)
         if clue.kind == TestKind.DROP:
             return block is not None and can_span(part, block)
         return clue.kind != TestKind.DC or not part.is_ac[part.index(clue.target)]
@@ -232,7 +236,8 @@ class Engine:
         """Return the tests worth doing from the present condition on."""
         facts = weighed.facts
         present = Condition(is_powered=facts.is_powered, out=facts.out)
-        return self.ranker.rank(weighed.posterior, present)
+        is_warm = WARM in weighed.complaint.hints
+        return self.ranker.rank(weighed.posterior, present, is_warm=is_warm)
 
     def rank_lifts(self, weighed: Weighed) -> Ranking:
         """Return which part to lift next in a short hunt, to split one group into its faults."""

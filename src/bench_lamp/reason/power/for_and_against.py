@@ -75,7 +75,7 @@ def _bits(log_likelihood: Array, inside: NDArray[np.bool_], prior: Array) -> flo
 
 
 def _expects(weighed: Weighed, test: Test, index: int) -> float | None:
-    if test.kind in {TestKind.TONE, TestKind.WIGGLE}:
+    if test.kind == TestKind.TONE or test.kind.is_disturbing:
         return None
     found = weighed.posterior.expected(test, index)
     return float(natural(test.kind, np.array(found)))

@@ -63,7 +63,8 @@ def power_insight(engine: Engine, profile: Profile, facts: Facts, weighed: Weigh
         complaint_words=weighed.complaint.words,
         worst=strange.worst,
         is_strange=strange.is_strange,
-        is_spent=is_spent(ranking, len(weighed.taken)),
+        # What fits badly is read once more before anything is given up.
+        is_spent=strange.again is None and is_spent(ranking, len(weighed.taken)),
         lost=engine.dictionary.lost,
     )
 

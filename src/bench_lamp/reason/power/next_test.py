@@ -12,7 +12,7 @@ from bench_lamp.circuit.elements import Array
 from bench_lamp.reason.power.dictionary import Dictionary
 from bench_lamp.reason.power.mixing import Outcomes, Weights, outcomes_of
 from bench_lamp.reason.power.posterior import Posterior
-from bench_lamp.reason.power.tests import Menu, effort
+from bench_lamp.reason.power.tests import HEAT_S, Menu, effort
 from bench_lamp.reason.values.tests import PRIMARY, Test
 
 #: A part with less of the odds than this is not asked about; what is left out is told.
@@ -86,7 +86,12 @@ class Ranker(Struct, frozen=True):
         return self._known[test]
 
     def rank(
-        self, posterior: Posterior, present: Condition, *, lifts: Iterable[str] = ()
+        self,
+        posterior: Posterior,
+        present: Condition,
+        *,
+        lifts: Iterable[str] = (),
+        is_warm: bool = False,
     ) -> Ranking:
         """Return the tests not done yet, the best bits for a second first.
 
@@ -98,6 +103,8 @@ class Ranker(Struct, frozen=True):
             What is on and connected now; changes cost their own time.
         lifts : iterable of str
             Parts that may be lifted, as a short hunt does; then only that is weighed.
+        is_warm : bool
+            Whether it fails when it is warm: then parts are cooled and heated, too.
 
         Raises
         ------
@@ -107,7 +114,9 @@ class Ranker(Struct, frozen=True):
         odds, unknown = posterior.presence.shares.sum(axis=1), posterior.presence.unknown
         left = self._left(odds, unknown)
         chance = _Chance.of(posterior, unknown)
-        found = self._best(self._costed(posterior, odds, present, tuple(lifts)), chance, odds)
+        found = self._best(
+            self._costed(posterior, odds, present, tuple(lifts), is_warm), chance, odds
+        )
         if any(p.bits > left + 1e-6 for p in found):
             raise ArithmeticError("a test promises more than the entropy that is left")
         focus = self._focus(odds)
@@ -139,10 +148,15 @@ class Ranker(Struct, frozen=True):
         return found + entropy_bits(np.array([unknown, 1.0 - unknown]))
 
     def _costed(
-        self, posterior: Posterior, odds: Array, present: Condition, lifts: tuple[str, ...]
+        self,
+        posterior: Posterior,
+        odds: Array,
+        present: Condition,
+        lifts: tuple[str, ...],
+        is_warm: bool,
     ) -> Iterator[tuple[Test, float]]:
         seen, is_hot = posterior.seen, self._short_odds(odds) >= LIKELY_SHORT
-        for test in self._candidates(odds, present, lifts):
+        for test in self._candidates(odds, present, lifts, is_warm):
             if seen.get(test.name, 0) < self.most_times(test):
                 risk = RISK_S if is_hot and test.condition.is_powered else 0.0
                 yield test, risk + effort(self.dictionary.tree.profile, test, present)
@@ -207,7 +221,7 @@ class Ranker(Struct, frozen=True):
         ]
 
     def _candidates(
-        self, odds: Array, present: Condition, lifts: tuple[str, ...]
+        self, odds: Array, present: Condition, lifts: tuple[str, ...], is_warm: bool
     ) -> Iterator[Test]:
         """Yield the tests from outside; with parts to lift, only what lifting them shows."""
         shares = self.part_shares(odds)
@@ -218,8 +232,8 @@ class Ranker(Struct, frozen=True):
                 f.block for f, x in zip(self.dictionary.faults, odds, strict=True) if x > MOVE_ODDS
             }
             for test in self.menu.plain():
-                is_idle = test.kind == TestKind.WIGGLE and test.target not in moving
-                if test.part in worth and not is_idle:
+                is_idle = test.kind.is_disturbing and test.target not in moving
+                if test.part in worth and not is_idle and (is_warm or test.kind not in HEAT_S):
                     yield test
         for number, share in enumerate(shares):
             if share >= ISOLATE_MASS:

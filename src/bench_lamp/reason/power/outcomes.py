@@ -51,7 +51,7 @@ def branches(posterior: Posterior, groups: tuple[int, ...], test: Test) -> tuple
     states = posterior.presence.shares
     odds = states.sum(axis=1)
     low, high = sound_range(test, prediction, posterior.mains)
-    if test.kind in {TestKind.TONE, TestKind.WIGGLE}:
+    if test.kind == TestKind.TONE or test.kind.is_disturbing:
         low, high = -0.5, 0.5
     own = np.array(dictionary.own_of(test), dtype=np.intp)
     likely = odds[own] > LEAST_ODDS if len(own) else np.zeros(0, dtype=bool)
@@ -94,7 +94,7 @@ class _Dealt:
 
     def _kinds(self, values: Array) -> list[tuple[BranchKind, NDArray[np.bool_]]]:
         is_sound = (values >= self.low) & (values <= self.high)
-        if self.test.kind in {TestKind.TONE, TestKind.WIGGLE}:
+        if self.test.kind == TestKind.TONE or self.test.kind.is_disturbing:
             return [(BranchKind.SOUND, is_sound), (BranchKind.ABOVE, ~is_sound)]
         level = max(abs(self.low), abs(self.high))
         floor = RAIL_SHORT_OHM if self.test.kind == TestKind.OHM else NOTHING_SHARE * level

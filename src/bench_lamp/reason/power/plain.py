@@ -5,7 +5,7 @@ from collections.abc import Sequence
 import numpy as np
 from msgspec import Struct
 
-from bench_lamp.board.blocks import Rectifier
+from bench_lamp.board.blocks import Converter, Diode, Dropper, Rectifier, Regulator, Reservoir
 from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.circuit.design import STATES
 from bench_lamp.circuit.elements import Array
@@ -44,6 +44,24 @@ def ripple_hertz(part: TreePart, net: str, own: Sequence[Fault]) -> Shows:
     halved = [f.block == rectifier.id and f.kind in _HALVED for f in own]
     each = part.hertz * np.where(halved, 1.0, 2.0)
     return Shows(np.repeat(each[:, None], STATES, axis=1), 2 * part.hertz, COUNTER, part.hertz)
+
+
+#: What is cooled or warmed: silicon and electrolytics; and the faults that come and go with heat.
+HEATED = Regulator | Converter | Rectifier | Diode | Reservoir | Dropper
+_THERMAL = frozenset({
+    FaultKind.DEAD, FaultKind.LOW, FaultKind.HIGH, FaultKind.OUT_OF_ADJUSTMENT, FaultKind.PASSES_INPUT,
+    FaultKind.ONE_LEG_OPEN, FaultKind.ONE_DIODE_OPEN, FaultKind.OPEN, FaultKind.DRIED_OUT, FaultKind.HIGH_ESR,
+    FaultKind.LEAKY, FaultKind.DROPPER_OPEN, FaultKind.ZENER_OPEN, FaultKind.INDUCTOR_WEAK,
+})  # fmt: skip
+#: Of such a part on a board that fails when it is warm: between 0, nothing changes, and 1. So it changes in
+#: three of five; of a good one in one of twenty.
+TURNS = 0.59
+
+
+def heated(block: str, own: Sequence[Fault]) -> Shows:
+    """Return whether anything changes when a part is cooled or warmed: 1 mostly, where heat is its fault."""
+    is_bad = np.array([f.block == block and f.kind in _THERMAL for f in own])
+    return Shows(np.repeat(TURNS * is_bad[:, None], STATES, axis=1), 0.0, MOVE_SPREAD, 0.0)
 
 
 def moved(block: str, own: Sequence[Fault]) -> Shows:

@@ -26,8 +26,12 @@ UNKNOWN_PRIOR = 0.03
 #: Below this share nothing comes in; how sure a reading at the inlet is of that, either way; what
 #: is left of the levels that it is far from.
 NO_MAINS, SURE_OF_MAINS, LEAST_LEVEL = 0.5, 100.0, 0.01
-#: Prior of "nothing wrong", at first and after a repair, as shares.
-SOUND_PRIOR, SOUND_AFTER_REPAIR = 0.02, 0.5
+#: Prior of "nothing wrong", at first, and after one repair and after several, as shares: a board that had one
+#: fault may have another.
+SOUND_PRIOR, SOUND_AFTER_REPAIR, SOUND_AFTER_SEVERAL = 0.02, 0.2, 0.5
+#: What a usual reading loses on the average against one that is just as expected, as a natural log: a sound
+#: part is given no more than a fault that predicts as well, reading for reading.
+TYPICAL = 0.5
 #: What is left of a fault's weight when its part is new.
 NEW_PART = 0.05
 
@@ -115,7 +119,7 @@ def start(
         Whose faults are weighed.
     mended : iterable of str
         Blocks or connectors that were replaced or put right in this job: their own faults
-        weigh little now, and "nothing wrong any more" weighs as much as all others.
+        weigh little now, and "nothing wrong any more" weighs more the more was put right.
     silent : set of int
         Faults that no test shows: they count as one with "nothing wrong", and beside no other.
     repairs : RepairCounts
@@ -126,7 +130,7 @@ def start(
         NEW_PART if {f.block, f.block.partition(".")[0]} & gone else 1.0 for f in dictionary.faults
     ]
     weights = learnt_weights(dictionary.tree.profile, dictionary.faults, repairs) * np.array(new)
-    sound = SOUND_AFTER_REPAIR if gone else SOUND_PRIOR
+    sound = (SOUND_PRIOR, SOUND_AFTER_REPAIR, SOUND_AFTER_SEVERAL)[min(len(gone), 2)]
     share = (1 - UNKNOWN_PRIOR - sound) * weights / max(float(weights.sum()), 1e-300)
     share[-1] = sound
     return Posterior(
@@ -208,7 +212,7 @@ def _credit(added: Array, sound: Array, book: Dictionary, test: Test) -> Array:
     found = np.full_like(added, max(float(sound[-1].max()) - best, 0.0))
     rest = np.ones(len(found), dtype=bool)
     rest[own] = False
-    found[rest] = np.maximum(found[rest], sound[rest] - added[rest])
+    found[rest] = np.maximum(found[rest], sound[rest] - TYPICAL - added[rest])
     return found
 
 

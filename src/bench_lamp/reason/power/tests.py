@@ -4,12 +4,12 @@ from collections.abc import Iterable, Iterator, Mapping
 
 from msgspec import Struct
 
-from bench_lamp.board import FeedTree, Profile
+from bench_lamp.board import Block, FeedTree, Profile
 from bench_lamp.board.blocks import Dropper, FuseBlock, Harness, Indicator, Pin, Regulator, Switch
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.circuit import PowerTree
 from bench_lamp.circuit.on_parts import can_span
-from bench_lamp.reason.power.plain import rectifier_before
+from bench_lamp.reason.power.plain import HEATED, rectifier_before
 from bench_lamp.reason.values.tests import OFF, PRIMARY, Test
 
 #: Effort in seconds: a marked point, a lug without a mark, a fuse out of its holder and toned,
@@ -29,9 +29,18 @@ POINT_S, LUG_S, TONE_S, OHM_S, POWER_S, CONNECTOR_S, LIFT_S = (
 ACROSS_S, LEGS_S, DISPLAY_S, LOOK_S = 14.0, 25.0, 4.0, 4.0
 #: The meter's counter beside its AC volts; a contact moved with a stick, and the rail watched.
 COUNTER_S, WIGGLE_S = 3.0, 20.0
+#: A part cooled by a spray, and warmed by hot air, one as far as the other.
+HEAT_S = {TestKind.COOL: 25.0, TestKind.HEAT: 60.0}
 
 #: Nets up to which every place is read while a connector is pulled.
 SMALL_PART = 12
+
+
+def _disturbing(block: Block) -> tuple[tuple[TestKind, float], ...]:
+    """Return what can be done to a block to see whether it changes anything, with the seconds."""
+    if isinstance(block, Pin | Harness):
+        return ((TestKind.WIGGLE, WIGGLE_S),)
+    return tuple(HEAT_S.items()) if isinstance(block, HEATED) else ()
 
 
 class Menu(Struct, frozen=True):
@@ -65,8 +74,8 @@ class Menu(Struct, frozen=True):
                 seconds = self.seconds.get(net, LUG_S) + COUNTER_S
                 yield Test(kind=TestKind.HERTZ, target=net, part=number, seconds=seconds)
         for block in part.blocks:
-            if isinstance(block, Pin | Harness):
-                yield Test(kind=TestKind.WIGGLE, target=block.id, part=number, seconds=WIGGLE_S)
+            for kind, seconds in _disturbing(block):
+                yield Test(kind=kind, target=block.id, part=number, seconds=seconds)
             if isinstance(block, Indicator):
                 yield Test(kind=TestKind.LOOK, target=block.id, part=number, seconds=LOOK_S)
             elif can_span(part, block):

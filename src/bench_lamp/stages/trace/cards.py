@@ -14,6 +14,7 @@ from bench_lamp.cards.placeholder import thinking_card
 from bench_lamp.cards.reading_card import reading_card
 from bench_lamp.case import cautions
 from bench_lamp.case.case import Case
+from bench_lamp.case.disturbed import DONE
 from bench_lamp.case.facts import MODES
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.next_test import is_calling, is_splitting, lit_try
@@ -290,8 +291,8 @@ def clears_words(case: Case, insight: Insight, key: str) -> str:
     if test.kind == TestKind.LOOK:
         return f"{test.target} {reads(case.profile, test, branch)} would clear it"
     without = f" with {' '.join(sorted(test.condition.out))} off" if test.condition.out else ""
-    if test.kind == TestKind.WIGGLE:
-        return f"{test.target} moved, and {reads(case.profile, test, branch)}, would clear it"
+    if test.kind.is_disturbing:
+        return f"{test.target} {DONE[test.kind]}, and {reads(case.profile, test, branch)}, would clear it"
     if test.kind.is_on_part:
         place = "across" if test.kind == TestKind.DROP else "at"
         said = reads(case.profile, test, branch)
