@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 
 from bench_lamp.board.blocks import block_inputs, block_outputs
+from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Card
 from bench_lamp.cards.leads import black_point, point_on
 from bench_lamp.case.case import Case
@@ -11,6 +12,7 @@ from bench_lamp.case.next_stage import suggested
 from bench_lamp.case.next_test import lit_try
 from bench_lamp.case.parts_of_test import parts_of_test
 from bench_lamp.checks.board_map import LitMap, lit_map, name_on_map, whole_map
+from bench_lamp.reason.values.insight import Try
 from bench_lamp.reason.values.tests import Test
 from bench_lamp.views.guard import stage_of
 
@@ -64,10 +66,21 @@ def _parts(case: Case, hand: Hand, card: Card) -> tuple[str, ...]:
         return _placed(case, parts_of_test(case, hand))
     name = rest.rpartition(":")[2]
     target = card.entry.target.partition(" ")[0] if card.entry is not None else ""
-    one = (hand.draft.get("part", ""), card.tone, hand.focus.partition(":")[0], target, name)
+    attempt = lit_try(case, hand) if stage == "trace" and not target else None
+    touched = _by_hand(attempt) if attempt is not None else ""
+    one = (
+        hand.draft.get("part", ""), card.tone, touched, hand.focus.partition(":")[0], target, name
+    )  # fmt: skip
     placed = _placed(case, one)[:1]
     row = next((r.parts for r in case.profile.rows if stage == "cold" and r.id == name), ())
     return placed or _placed(case, row)
+
+
+def _by_hand(attempt: Try) -> str:
+    """Return the part that a test moves, cools, heats or looks at; empty for one that leads go on."""
+    test = attempt.test
+    no_leads = isinstance(test, Test) and (test.kind.is_disturbing or test.kind == TestKind.LOOK)
+    return test.target if no_leads else ""
 
 
 def _placed(case: Case, names: Iterable[str]) -> tuple[str, ...]:
@@ -101,6 +114,8 @@ def _leads(case: Case, hand: Hand, card: Card) -> tuple[str, str]:
     target = card.entry.target if card.entry is not None else ""
     attempt = lit_try(case, hand) if card.id.startswith("trace:") else None
     if attempt is not None and not target:
+        if _by_hand(attempt):
+            return "", ""
         target = attempt.test.target
     point = case.profile.point(target) or (point_on(case, target) if target else None)
     if point is not None and name_on_map(case.profile, point.id):
