@@ -12,7 +12,9 @@ from bench_lamp.views.lit_card import lit_of_card
     ("kind", "part", "leads"),
     [("cool", "U1", False), ("heat", "C1", False), ("wiggle", "J3.5", False), ("drop", "F4", True)],
 )
-def test_a_part_that_is_cooled_heated_or_moved_has_no_lead_on_it(live_job, hunted, kind, part, leads):
+def test_a_part_that_is_cooled_heated_or_moved_has_no_lead_on_it(
+    live_job, hunted, kind, part, leads
+):
     live_job.read(A=4.6)
     seen = hunted(live_job)
     insight = seen.case.insight

@@ -143,6 +143,9 @@ class Pin(_Series, frozen=True, kw_only=True):
     """One contact of a connector: `J2.4` is pin 4 of J2."""
 
     kind: Literal["pin"] = "pin"
+    #: Ground whose return current it carries: it lies in series with what hangs behind it, and both leads
+    #: go from that ground to the one that the rest is measured from.
+    returns: str = ""
 
     @property
     def connector(self) -> str:
@@ -154,6 +157,8 @@ class Harness(_Series, frozen=True, kw_only=True):
     """A wire or a run of a harness between two places."""
 
     kind: Literal["harness"] = "harness"
+    #: As of a pin.
+    returns: str = ""
 
 
 class Sense(_Named, frozen=True, kw_only=True):
@@ -253,6 +258,11 @@ def block_outputs(block: Block) -> tuple[str, ...]:
     return (block.to,)
 
 
+def returns_of(block: Block) -> str:
+    """Return the ground whose return current a block carries; empty for none."""
+    return block.returns if isinstance(block, Pin | Harness) else ""
+
+
 def second_feeders(blocks: Iterable[Block]) -> frozenset[str]:
     """Return the diodes that feed a net beside the block that feeds it first: battery backup."""
     fed: set[str] = set()
@@ -279,6 +289,8 @@ def block_label(block: Block) -> str:
         return block.shows
     if isinstance(block, Inlet):
         return "mains inlet" if not block.is_dc else f"{block.volts:g} V {block.supply}"
+    if returns_of(block):
+        return "ground return"
     words = {
         "dropper": "dropper and zener",
         "pin": "contact",

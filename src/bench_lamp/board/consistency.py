@@ -12,6 +12,7 @@ from bench_lamp.board.blocks import (
     Transformer,
     block_inputs,
     block_outputs,
+    returns_of,
 )
 from bench_lamp.board.logic_consistency import check_logic
 from bench_lamp.board.naming import Loc, unknown_name
@@ -35,6 +36,7 @@ def cross_check(profile: Profile) -> Iterator[tuple[Loc, str]]:
     yield from _aliases(profile)
     yield from _feeds(profile)
     yield from _senses(profile)
+    yield from _returns(profile)
     yield from _inlets(profile)
     yield from _hardware(profile)
     yield from _part_notes(profile)
@@ -234,6 +236,23 @@ def _inlets(profile: Profile) -> Iterator[tuple[Loc, str]]:
         elif isinstance(block, Transformer):
             dead = (net for net, volts in block.to.items() if not volts)
             yield from (((*here, "to", net), "0 V feeds nothing; write RMS volts") for net in dead)
+
+
+def _returns(profile: Profile) -> Iterator[tuple[Loc, str]]:
+    """A contact in a return names one of the grounds, and not the one that all is measured from."""
+    first = next(iter(profile.grounds), "")
+    for index, block in enumerate(profile.power):
+        ground = returns_of(block)
+        if ground and ground not in profile.grounds:
+            yield (
+                ("power", index, "returns"),
+                unknown_name("ground", ground, tuple(profile.grounds)),
+            )
+        elif ground and ground == first:
+            yield (
+                ("power", index, "returns"),
+                f"{ground} is what all is measured from; name another",
+            )
 
 
 def _senses(profile: Profile) -> Iterator[tuple[Loc, str]]:

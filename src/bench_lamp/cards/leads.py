@@ -21,6 +21,7 @@ from bench_lamp.board.blocks import (
     block_inputs,
     block_outputs,
     is_source,
+    returns_of,
 )
 from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Lead
@@ -155,6 +156,8 @@ def part_leads(case: Case, test: Test) -> tuple[Lead, ...]:
         return (Lead(kind="hand", text=place), Lead(kind="how", text=WITH[test.kind][0]))
     if test.kind == TestKind.AMPS or block is None:
         return (Lead(kind="hand", text=place), Lead(kind="meter", text=SETTINGS[test.kind]))
+    if test.kind == TestKind.DROP and returns_of(block):
+        return lift_leads(case, block)
     first, last = _ends(block)
     is_ac = case.tree.is_ac(block_inputs(block)[0])
     return (
@@ -162,6 +165,21 @@ def part_leads(case: Case, test: Test) -> tuple[Lead, ...]:
         Lead(kind="black", text=f"{test.target}, {last}; not ground"),
         Lead(kind="meter", text=SETTINGS["ac" if is_ac else test.kind]),
     )
+
+
+def lift_leads(case: Case, block: Block) -> tuple[Lead, ...]:
+    """Return where both leads go for the lift of a ground: from that ground to the first one."""
+    lifted, first = (case.profile.grounds[name] for name in ends_of_return(case, block))
+    return (
+        Lead(kind="red", text=f"{lifted.name}: {lifted.place}"),
+        Lead(kind="black", text=f"{first.name}: {first.place}"),
+        Lead(kind="meter", text=SETTINGS["drop"]),
+    )
+
+
+def ends_of_return(case: Case, block: Block) -> tuple[str, str]:
+    """Return the ground that a contact returns, and the one that all is measured from."""
+    return returns_of(block), next(iter(case.profile.grounds))
 
 
 def _ends(block: Block) -> tuple[str, str]:

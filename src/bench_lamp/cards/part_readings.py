@@ -9,12 +9,13 @@ from bench_lamp.board.blocks import (
     Inlet,
     Regulator,
     block_inputs,
+    returns_of,
 )
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.board.profile import MeterMode
 from bench_lamp.cards.card import Accepted, Answer, Asked, Card, Choice, Entry, Refused, Typed
 from bench_lamp.cards.commands import AskPower
-from bench_lamp.cards.leads import UNITS, leads
+from bench_lamp.cards.leads import UNITS, ends_of_return, leads
 from bench_lamp.cards.power import live_question
 from bench_lamp.cards.reading_entry import take_reading
 from bench_lamp.case import cautions
@@ -61,13 +62,36 @@ def part_card(case: Case, test: Test, volts: float) -> Card:
         hurts = (*hurts, "Both leads are live: neither goes to ground.")
     return Card(
         id="",
-        title=part_words(test, capital=True),
+        title=_lift_words(case, test, block) or part_words(test, capital=True),
         cautions=hurts,
         leads=leads(case, test),
         entry=Entry(
             kind="reading", unit=UNITS[test.kind], target=test.target, mode=MODES[test.kind]
         ),
     )
+
+
+def _lift_words(case: Case, test: Test, block: Block | None) -> str:
+    """Say that a ground's lift is read; empty for anything else."""
+    if block is None or test.kind != TestKind.DROP or not returns_of(block):
+        return ""
+    lifted, first = (case.profile.grounds[name].name for name in ends_of_return(case, block))
+    return f"Volts from {lifted} to {first}"
+
+
+def take_lift(case: Case, hand: Hand, ground: str, text: str) -> Answer:
+    """Read `0.3 V` from a ground to the first one: the drop of what returns its current."""
+    names = {g.lower(): g for g in case.profile.grounds}
+    returned = names.get(ground.lower(), "")
+    block = next((b for b in case.profile.power if returned and returns_of(b) == returned), None)
+    if block is None:
+        known = [returns_of(b) for b in case.profile.power]
+        return Refused(
+            what=f"The profile names no return of “{ground[:24]}”",
+            mend=f"Name one of {', '.join(filter(None, known))}." if any(known)
+            else "Give a contact or wire the ground whose current it returns: returns: game_gnd.",
+        )  # fmt: skip
+    return _take(case, hand, Entry(kind="reading", target=block.id, mode="drop"), text)
 
 
 def _fed(block: Block) -> str:

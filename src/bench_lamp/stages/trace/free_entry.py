@@ -1,12 +1,12 @@
 """“I did something else”: any test or isolation step, as one says it at the bench."""
 
-from bench_lamp.board.blocks import FuseBlock, Indicator, Inlet, Switch
+from bench_lamp.board.blocks import FuseBlock, Indicator, Inlet, Switch, returns_of
 from bench_lamp.board.profile import MeterMode, PointMode
 from bench_lamp.cards.card import Accepted, Answer, Card, Entry, Refused, Typed
 from bench_lamp.cards.commands import AskPower
 from bench_lamp.cards.findings import read_finding
 from bench_lamp.cards.leads import UNITS, point_on
-from bench_lamp.cards.part_readings import take_part_reading, what_feeds
+from bench_lamp.cards.part_readings import take_lift, take_part_reading, what_feeds
 from bench_lamp.cards.reading_entry import take_reading
 from bench_lamp.cards.said import take_said
 from bench_lamp.cards.said_part import take_said_part
@@ -54,6 +54,7 @@ def free_entry_card(case: Case) -> Card:
             "twin E 37.8   bulged C2   reseated J3   replaced F4",
             "F4 drop 0.3   J3.5 across 12m   X1 0.85 A",
             "C 100 Hz   J3.5 moved   J3.5 moved same",
+            *_return_lines(case),
             *_indicator_lines(case),
             "power off   mains 116   complaint hums",
             *(("U7 pin 1 low   U7 pulled same   U7 tester pass",) if case.profile.chips else ()),
@@ -64,6 +65,11 @@ def free_entry_card(case: Case) -> Card:
 def _indicator_lines(case: Case) -> tuple[str, ...]:
     shown = next((b.id for b in case.profile.power if isinstance(b, Indicator)), "")
     return (f"{shown} dim   {shown} flash   what feeds {shown}",) if shown else ()
+
+
+def _return_lines(case: Case) -> tuple[str, ...]:
+    grounds = [g for b in case.profile.power if (g := returns_of(b))]
+    return (f"lift {grounds[0]} 0.3",) if grounds else ()
 
 
 def _names(case: Case) -> tuple[str, ...]:
@@ -77,7 +83,7 @@ def take_free_entry(case: Case, hand: Hand, text: str) -> Answer:
     if len(words) < 2:
         return _not_understood(text)
     head, tail = words[0].lower(), " ".join(words[1:])
-    answer = _take_said(case, head, tail)
+    answer = _take_said(case, hand, head, tail)
     if answer is not None:
         return answer
     part = _part(case, words[0])
@@ -95,7 +101,7 @@ def take_free_entry(case: Case, hand: Hand, text: str) -> Answer:
     return _not_understood(text)
 
 
-def _take_said(case: Case, head: str, tail: str) -> Answer | None:
+def _take_said(case: Case, hand: Hand, head: str, tail: str) -> Answer | None:
     """Read what begins with a word of its own; None where it begins with a name."""
     if head == "power":
         return _take_power(tail)
@@ -104,6 +110,9 @@ def _take_said(case: Case, head: str, tail: str) -> Answer | None:
         return what_feeds(case, asked)
     if head == "mains":
         return _take_mains(case, tail)
+    ground, _, volts = tail.partition(" ")
+    if head == "lift" and volts:
+        return take_lift(case, hand, ground, volts)
     if head == "twin":
         return _take_twin(case, tail)
     if head == "complaint":
