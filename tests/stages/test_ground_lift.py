@@ -77,6 +77,7 @@ def test_the_card_puts_red_on_the_lifted_ground_and_black_on_the_first(cinder, w
     assert leads["red"].startswith("game ground: edge connector")
     assert leads["black"].startswith("star: star washer")
     assert "millivolts" in leads["meter"]
+    assert not any("neither goes to ground" in words for words in card.cautions)
 
 
 def test_a_ground_without_a_return_is_refused_with_the_ones_that_there_are(cinder, job):

@@ -58,11 +58,12 @@ def part_card(case: Case, test: Test, volts: float) -> Card:
     if test.kind.is_disturbing:
         return _disturbing_card(case, test, volts)
     hurts = cautions.for_net(case, _fed(block), volts) if block else ()
-    if test.kind == TestKind.DROP:
+    lift = _lift_words(case, test, block)
+    if test.kind == TestKind.DROP and not lift:
         hurts = (*hurts, "Both leads are live: neither goes to ground.")
     return Card(
         id="",
-        title=_lift_words(case, test, block) or part_words(test, capital=True),
+        title=lift or part_words(test, capital=True),
         cautions=hurts,
         leads=leads(case, test),
         entry=Entry(
