@@ -35,7 +35,7 @@ from bench_lamp.circuit.faults import Fault, case_values, faults_of
 from bench_lamp.circuit.looking_up import condition_on
 from bench_lamp.circuit.taking_out import take_out
 from bench_lamp.circuit.values import Values, repeated
-from bench_lamp.reason.power.plain import heated, moved, ripple_hertz
+from bench_lamp.reason.power.plain import disturbed, ripple_hertz
 from bench_lamp.reason.power.prediction import Prediction, in_scale, predicted
 from bench_lamp.reason.power.reach import Reach, reach_of, wrong_places
 from bench_lamp.reason.power.rows import Answers, Rows, rows_of, shown
@@ -175,8 +175,7 @@ class Dictionary(Struct, frozen=True):
         if test.kind == TestKind.HERTZ:
             shows = ripple_hertz(part, test.target, [self.faults[i] for i in own])
         else:
-            disturbed = moved if test.kind == TestKind.WIGGLE else heated
-            shows = disturbed(test.target, [self.faults[i] for i in own])
+            shows = disturbed(test.kind, test.target, [self.faults[i] for i in own])
         good, nothing = in_scale(test.kind, np.array([shows.good, shows.nothing]))
         return Prediction.plain(
             in_scale(test.kind, shows.own), shows.width, float(good), float(nothing)

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.circuit.elements import Array
+from bench_lamp.reason.power.chance import Chance, plogp
 from bench_lamp.reason.power.dictionary import Dictionary
 from bench_lamp.reason.power.mixing import Outcomes, Weights, outcomes_of
 from bench_lamp.reason.power.posterior import Posterior
@@ -113,7 +114,7 @@ class Ranker(Struct, frozen=True):
         """
         odds, unknown = posterior.presence.shares.sum(axis=1), posterior.presence.unknown
         left = self._left(odds, unknown)
-        chance = _Chance.of(posterior, unknown)
+        chance = Chance.of(posterior, unknown)
         found = self._best(
             self._costed(posterior, odds, present, tuple(lifts), is_warm), chance, odds
         )
@@ -173,7 +174,7 @@ class Ranker(Struct, frozen=True):
         return 2 if is_plain else 1
 
     def _best(
-        self, costed: Iterable[tuple[Test, float]], chance: "_Chance", odds: Array
+        self, costed: Iterable[tuple[Test, float]], chance: Chance, odds: Array
     ) -> list[Proposal]:
         """Weigh tests until no other can be among the best: none tells more than its part holds."""
         bounds = {n: self._bound(n, odds) for n in (PRIMARY, *range(len(self.dictionary.own)))}
@@ -255,9 +256,9 @@ class Ranker(Struct, frozen=True):
 
     def information(self, test: Test, posterior: Posterior) -> float:
         """Return what a test tells of the group as things stand, in bits."""
-        return self._information(test, _Chance.of(posterior, posterior.presence.unknown))
+        return self._information(test, Chance.of(posterior, posterior.presence.unknown))
 
-    def _information(self, test: Test, chance: "_Chance") -> float:
+    def _information(self, test: Test, chance: Chance) -> float:
         """Return I(group; reading) in bits, over bins of the predictive mixture.
 
         Each fault's states count as they stand after the readings so far, so a place that goes
@@ -274,33 +275,13 @@ class Ranker(Struct, frozen=True):
         joint[:-1] = item.joined @ known
         joint[-1] = chance.unknown * item.unknown
         joint /= max(float(joint.sum()), 1e-300)
-        return max(_plogp(joint) - _plogp(joint.sum(axis=1)) - _plogp(joint.sum(axis=0)), 0.0)
+        return max(plogp(joint) - plogp(joint.sum(axis=1)) - plogp(joint.sum(axis=0)), 0.0)
 
     def _rows(self, test: Test) -> NDArray[np.intp]:
         """Return the faults that change what a test shows, as an index."""
         if test.part not in self._index:
             self._index[test.part] = np.array(self.dictionary.own_of(test), dtype=np.intp)
         return self._index[test.part]
-
-
-def _plogp(shares: Array) -> float:
-    """Return Σ p log₂ p."""
-    return float((shares * np.log2(shares + 1e-30)).sum())
-
-
-class _Chance(Struct, frozen=True):
-    """Probabilities as they stand: of each fault and state, and of what is on no list."""
-
-    posterior: Posterior
-    by_state: Array
-    unknown: float
-    #: Chances on each part that a test was weighed on.
-    weights: dict[int, Weights] = field(default_factory=dict)
-
-    @classmethod
-    def of(cls, posterior: Posterior, unknown: float) -> "_Chance":
-        found = posterior.presence
-        return cls(posterior, found.shares, unknown)
 
 
 def _is_of(name: str, blocks: tuple[object, ...]) -> bool:

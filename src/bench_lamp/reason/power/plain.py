@@ -6,6 +6,7 @@ import numpy as np
 from msgspec import Struct
 
 from bench_lamp.board.blocks import Converter, Diode, Dropper, Rectifier, Regulator, Reservoir
+from bench_lamp.board.condition import TestKind
 from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.circuit.design import STATES
 from bench_lamp.circuit.elements import Array
@@ -56,6 +57,11 @@ _THERMAL = frozenset({
 #: Of such a part on a board that fails when it is warm: between 0, nothing changes, and 1. So it changes in
 #: three of five; of a good one in one of twenty.
 TURNS = 0.59
+
+
+def disturbed(kind: TestKind, block: str, own: Sequence[Fault]) -> Shows:
+    """Return whether anything changes when a contact is moved, or a part is cooled or heated."""
+    return (moved if kind is TestKind.WIGGLE else heated)(block, own)
 
 
 def heated(block: str, own: Sequence[Fault]) -> Shows:

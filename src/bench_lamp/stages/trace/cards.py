@@ -288,14 +288,14 @@ def clears_words(case: Case, insight: Insight, key: str) -> str:
     test, branch = suspect.clears
     if test.kind == TestKind.TONE:
         return f"{test.target} {'a beep' if branch.kind == BranchKind.SOUND else 'open'} would clear it"
+    said = reads(case.profile, test, branch)
     if test.kind == TestKind.LOOK:
-        return f"{test.target} {reads(case.profile, test, branch)} would clear it"
+        return f"{test.target} {said} would clear it"
     without = f" with {' '.join(sorted(test.condition.out))} off" if test.condition.out else ""
     if test.kind.is_disturbing:
-        return f"{test.target} {DONE[test.kind]}, and {reads(case.profile, test, branch)}, would clear it"
+        return f"{test.target} {DONE[test.kind]}, and {said}, would clear it"
     if test.kind.is_on_part:
         place = "across" if test.kind == TestKind.DROP else "at"
-        said = reads(case.profile, test, branch)
         return f"{said} {place} {test.target}{without} would clear it"
     where = name_of(case, test.target).after("at")
-    return f"{reads(case.profile, test, branch)} {where}{without} would clear it"
+    return f"{said} {where}{without} would clear it"
