@@ -294,8 +294,7 @@ def clears_words(case: Case, insight: Insight, key: str) -> str:
     without = f" with {' '.join(sorted(test.condition.out))} off" if test.condition.out else ""
     if test.kind.is_disturbing:
         return f"{test.target} {DONE[test.kind]}, and {said}, would clear it"
-    if test.kind.is_on_part:
-        place = "across" if test.kind == TestKind.DROP else "at"
-        return f"{said} {place} {test.target}{without} would clear it"
-    where = name_of(case, test.target).after("at")
+    place = "across" if test.kind == TestKind.DROP else "at"
+    is_part = test.kind.is_on_part
+    where = f"{place} {test.target}" if is_part else name_of(case, test.target).after("at")
     return f"{said} {where}{without} would clear it"
