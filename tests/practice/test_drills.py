@@ -17,8 +17,8 @@ from bench_lamp.practice.outcome import rows_of
 from bench_lamp.practice.rival_bench import RivalBench
 from bench_lamp.practice.rivals import by_advice, by_order
 from bench_lamp.practice.score import PART_S, score_of
-from bench_lamp.practice.told import Told
 from bench_lamp.practice.values import HARDNESS, Drill
+from bench_lamp.practice.worth_of_tests import WorthOfTests
 from bench_lamp.reason.logic.engine import LogicEngine
 
 KINDS = ("tessenby-orrery-nights", "ardvane-cinder-dunes", "ostrel-8")
@@ -129,7 +129,7 @@ def test_a_series_lamp_is_no_slip_and_what_was_undone_counts_for_nothing(orrery,
 def rival(orrery, engine):
     """Return a maker of benches on a drill of Orrery Nights, and the engines."""
     logic = LogicEngine.of(orrery)
-    told = Told(orrery, engine, logic)
+    told = WorthOfTests(orrery, engine, logic)
 
     def make(drill, complaint=""):
         return RivalBench(*board_of(orrery, drill), orrery, told, complaint)

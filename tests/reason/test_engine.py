@@ -10,7 +10,7 @@ from bench_lamp.instrument import Request
 from bench_lamp.reason.power import dictionary_cache as kept
 from bench_lamp.reason.power.complaint import read_complaint, weigh_full_complaint
 from bench_lamp.reason.power.dictionary_cache import cached_dictionary
-from bench_lamp.reason.power.for_and_against import Said, weigh_group
+from bench_lamp.reason.power.for_and_against import EachAlone, weigh_group
 from bench_lamp.reason.power.history import power_history
 from bench_lamp.reason.power.next_test import group_odds
 from bench_lamp.reason.power.outcomes import branches
@@ -33,7 +33,7 @@ def group_of(engine, name: str) -> int:
 
 
 def weights_of(engine, weighed, name: str):
-    said = Said.of(engine, weighed)
+    said = EachAlone.of(engine, weighed)
     return weigh_group(engine, weighed, group_of(engine, name), said)
 
 

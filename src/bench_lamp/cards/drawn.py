@@ -39,8 +39,11 @@ def judge_drawn(case: Case, drawn: Drawn, volts: float, limit: float) -> DrawnJu
         is_long = drawn.held > wanted.seconds
         is_bad = is_bad or is_long or drawn.inrush > wanted.most
         verdict = "too long" if is_long else "high" if drawn.inrush > wanted.most else "within"
-        words.insert(0, f"inrush {_amps(drawn.inrush)} for {_moment(drawn.held)}, at most "
-                        f"{_amps(limit)} for {_moment(wanted.seconds)} expected: {verdict}")  # fmt: skip
+        words.insert(
+            0,
+            f"inrush {_amps(drawn.inrush)} for {_moment(drawn.held)}, at most "
+            f"{_amps(limit)} for {_moment(wanted.seconds)} expected: {verdict}",
+        )
     mend = "Switch off: something draws more than it should." if is_bad else ""
     return DrawnJudged(words=f"{current.supply}: " + " · ".join(words), mend=mend, is_bad=is_bad)
 

@@ -89,9 +89,10 @@ def take_lift(case: Case, hand: Hand, ground: str, text: str) -> Answer:
         known = [returns_of(b) for b in case.profile.power]
         return Refused(
             what=f"The profile names no return of “{ground[:24]}”",
-            mend=f"Name one of {', '.join(filter(None, known))}." if any(known)
+            mend=f"Name one of {', '.join(filter(None, known))}."
+            if any(known)
             else "Give a contact or wire the ground whose current it returns: returns: game_gnd.",
-        )  # fmt: skip
+        )
     return _take(case, hand, Entry(kind="reading", target=block.id, mode="drop"), text)
 
 

@@ -26,12 +26,16 @@ LOGIC_SHARE = 0.35
 _NOISE = {"easy": 0.0, "middle": 0.5, "hard": 1.0}
 #: What the customer says of a self-test that shows something bad.
 _SYMPTOMS = {
-    SelfTestKind.SWITCHES: "some keys do nothing", SelfTestKind.LAMPS: "some lamps stay dark",
-    SelfTestKind.DISPLAYS: "digits are missing", SelfTestKind.COILS: "some coils do nothing",
-    SelfTestKind.SOUNDS: "sounds are missing", SelfTestKind.SETTINGS: "it forgets its settings",
-    SelfTestKind.HARNESS: "a port does nothing", SelfTestKind.MEMORY: "it starts with nonsense",
+    SelfTestKind.SWITCHES: "some keys do nothing",
+    SelfTestKind.LAMPS: "some lamps stay dark",
+    SelfTestKind.DISPLAYS: "digits are missing",
+    SelfTestKind.COILS: "some coils do nothing",
+    SelfTestKind.SOUNDS: "sounds are missing",
+    SelfTestKind.SETTINGS: "it forgets its settings",
+    SelfTestKind.HARNESS: "a port does nothing",
+    SelfTestKind.MEMORY: "it starts with nonsense",
     SelfTestKind.LANE: "it starts with nonsense",
-}  # fmt: skip
+}
 DEAD = "it does not start"
 
 

@@ -10,8 +10,8 @@ from bench_lamp.practice.hidden import HiddenFault
 from bench_lamp.practice.rival_bench import RivalBench, WorkedBoard
 from bench_lamp.practice.rivals import by_advice, by_order
 from bench_lamp.practice.score import Score, score_of
-from bench_lamp.practice.told import Told
 from bench_lamp.practice.values import Drill
+from bench_lamp.practice.worth_of_tests import WorthOfTests
 from bench_lamp.reason.logic.engine import LogicEngine
 from bench_lamp.views.practice import MOST_STEPS, PracticeRow
 
@@ -31,7 +31,7 @@ def outcome(
         return own, rows_of(own, [], found.faults)
     engine = Engine.of(book, {p.net: p.seconds for p in profile.test_points})
     logic = LogicEngine.of(profile)
-    told = Told(profile, engine, logic)
+    told = WorthOfTests(profile, engine, logic)
     idle = told.idle_events(state, found.faults)
     own = score_of(state, profile, found.faults, "you", idle)
 

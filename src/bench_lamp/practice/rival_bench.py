@@ -12,7 +12,7 @@ from bench_lamp.instrument.protocol import LogicRequest, LogicShown, Request
 from bench_lamp.logic.clue import LogicClue, LogicKind
 from bench_lamp.practice.hidden import Hidden
 from bench_lamp.practice.score import CONTACT_S, PART_S, READING_S, SELF_TEST_S, SWITCH_S, Score
-from bench_lamp.practice.told import LEAST_BITS, Told
+from bench_lamp.practice.worth_of_tests import LEAST_BITS, WorthOfTests
 from bench_lamp.reason.values.clues import Clue, Facts
 from bench_lamp.reason.values.tests import LogicTest, Test
 from bench_lamp.units import engineering
@@ -25,9 +25,12 @@ _WORDS = {
 }  # fmt: skip
 _UNITS = {TestKind.DC: "V", TestKind.AC: "V~", TestKind.OHM: "Ω", TestKind.DROP: "V"}
 _TRIED = {
-    LogicKind.PROBE: "logic probe at", LogicKind.PULLED: "pull", LogicKind.DONOR: "swap",
-    LogicKind.TESTER: "chip tester:", LogicKind.RESEATED: "re-seat",
-}  # fmt: skip
+    LogicKind.PROBE: "logic probe at",
+    LogicKind.PULLED: "pull",
+    LogicKind.DONOR: "swap",
+    LogicKind.TESTER: "chip tester:",
+    LogicKind.RESEATED: "re-seat",
+}
 
 
 class DrillStep(Struct, frozen=True):
@@ -48,7 +51,12 @@ class RivalBench:
     """Reads, tries and mends; a rival switches off and discharges before hands go in."""
 
     def __init__(
-        self, board: SimulatedSet, hidden: Hidden, profile: Profile, told: Told, complaint: str = ""
+        self,
+        board: SimulatedSet,
+        hidden: Hidden,
+        profile: Profile,
+        told: WorthOfTests,
+        complaint: str = "",
     ) -> None:
         self.board, self.profile, self._hidden, self._told = board, profile, hidden, told
         self._names = {p.net: f"{p.id}, {p.name}" for p in reversed(profile.test_points)}
@@ -72,9 +80,13 @@ class RivalBench:
         unit = _UNITS.get(test.kind, "")
         self._note(test, engineering(shown.value, unit, resolution=shown.resolution or 0.1))
         clue = Clue(
-            event=f"{self.tests:04d}", kind=test.kind, target=test.target, value=shown.value,
-            out=test.condition.out, hung=test.condition.hung,
-        )  # fmt: skip
+            event=f"{self.tests:04d}",
+            kind=test.kind,
+            target=test.target,
+            value=shown.value,
+            out=test.condition.out,
+            hung=test.condition.hung,
+        )
         self.facts = _with(self.facts, clue, test.condition.is_powered)
         return shown.value
 

@@ -19,9 +19,11 @@ MOST_TESTS, MOST_REPAIRS = 30, 5
 
 
 def by_advice(
-    bench: RivalBench, engine: Engine, logic: LogicEngine | None,
+    bench: RivalBench,
+    engine: Engine,
+    logic: LogicEngine | None,
     goes_on: Callable[[], bool] = lambda: True,
-) -> WorkedBoard:  # fmt: skip
+) -> WorkedBoard:
     """Work a board as the program advises: its best test, until a part is called; that is put right, and on.
 
     Where the rails say no more, the board's own tests are run.

@@ -62,7 +62,7 @@ def score_of(
 ) -> Score:
     """Return the score of a job that was worked on a board with these faults.
 
-    `idle` has the entries that are tests and promised nothing (`Told.idle_events`).
+    `idle` has the entries that are tests and promised nothing (`WorthOfTests.idle_events`).
     """
     walk = _Walk(profile, faults, idle)
     for logged in state.tape:

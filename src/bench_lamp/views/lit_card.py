@@ -29,7 +29,9 @@ def lit_of_card(case: Case, hand: Hand, card: Card, *, side: str = "") -> LitMap
     pulled = _pulled(case, hand, card)
     if pulled:
         return lit_map(case.profile, "", "", (pulled,), side=side)
-    red, black = ("", "") if _turns_something(case, card) else _leads(case, hand, card)
+    attempt = lit_try(case, hand) if card.id.startswith("trace:") else None
+    no_leads = _turns_something(case, card) or (attempt is not None and _by_hand(attempt))
+    red, black = ("", "") if no_leads else _leads(case, hand, card)
     parts = tuple(n for n in _parts(case, hand, card) if n != red)
     return lit_map(case.profile, red, black, parts, side=side)
 
@@ -69,8 +71,13 @@ def _parts(case: Case, hand: Hand, card: Card) -> tuple[str, ...]:
     attempt = lit_try(case, hand) if stage == "trace" and not target else None
     touched = _by_hand(attempt) if attempt is not None else ""
     one = (
-        hand.draft.get("part", ""), card.tone, touched, hand.focus.partition(":")[0], target, name
-    )  # fmt: skip
+        hand.draft.get("part", ""),
+        card.tone,
+        touched,
+        hand.focus.partition(":")[0],
+        target,
+        name,
+    )
     placed = _placed(case, one)[:1]
     row = next((r.parts for r in case.profile.rows if stage == "cold" and r.id == name), ())
     return placed or _placed(case, row)
@@ -114,8 +121,6 @@ def _leads(case: Case, hand: Hand, card: Card) -> tuple[str, str]:
     target = card.entry.target if card.entry is not None else ""
     attempt = lit_try(case, hand) if card.id.startswith("trace:") else None
     if attempt is not None and not target:
-        if _by_hand(attempt):
-            return "", ""
         target = attempt.test.target
     point = case.profile.point(target) or (point_on(case, target) if target else None)
     if point is not None and name_on_map(case.profile, point.id):

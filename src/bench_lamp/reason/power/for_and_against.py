@@ -19,7 +19,7 @@ from bench_lamp.reason.values.tests import Test
 LEAST_BITS = 0.5
 
 
-class Said(Struct, frozen=True):
+class EachAlone(Struct, frozen=True):
     """How well each fault explains all that is known, one thing at a time: natural logs, (faults,) each."""
 
     #: In the order of `Weighed.taken`.
@@ -28,13 +28,15 @@ class Said(Struct, frozen=True):
     spoken: tuple[tuple[str, Array], ...]
 
     @classmethod
-    def of(cls, engine: Engine, weighed: Weighed) -> "Said":
+    def of(cls, engine: Engine, weighed: Weighed) -> "EachAlone":
         """Return what each clue and each word says alone."""
         clues = tuple(engine.likelihood(clue, test) for clue, test in weighed.taken)
         return cls(clues, tuple(_spoken(engine, weighed)))
 
 
-def weigh_group(engine: Engine, weighed: Weighed, group: int, said: Said) -> tuple[Weight, ...]:
+def weigh_group(
+    engine: Engine, weighed: Weighed, group: int, said: EachAlone
+) -> tuple[Weight, ...]:
     """Return what speaks for a group of faults and against it, strongest for first.
 
     Each clue alone, against all other faults at their prior weights: what is shared with a rival

@@ -7,7 +7,7 @@ from bench_lamp.board import Profile
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.circuit.elements import Array
 from bench_lamp.reason.power.engine import Engine, Weighed
-from bench_lamp.reason.power.for_and_against import Said, weigh_group
+from bench_lamp.reason.power.for_and_against import EachAlone, weigh_group
 from bench_lamp.reason.power.next_test import Proposal, Ranker, Ranking, group_odds
 from bench_lamp.reason.power.outcomes import branches, sound_range
 from bench_lamp.reason.power.shares import leaders, odds_by_block
@@ -40,7 +40,7 @@ def power_insight(engine: Engine, profile: Profile, facts: Facts, weighed: Weigh
     order = [int(g) for g in np.argsort(-shares[:-1]) if g != sound][:LISTED]
     strange = strangeness(posterior, weighed.taken, _likeliest(engine, odds, order))
     tries = _tries(engine, weighed, ranking, strange.again)
-    said = Said.of(engine, weighed)
+    said = EachAlone.of(engine, weighed)
     rows = (
         _suspect(engine, weighed, group, odds, tries, said)
         for group in order
@@ -63,7 +63,6 @@ def power_insight(engine: Engine, profile: Profile, facts: Facts, weighed: Weigh
         complaint_words=weighed.complaint.words,
         worst=strange.worst,
         is_strange=strange.is_strange,
-        # What fits badly is read once more before anything is given up.
         is_spent=strange.again is None and is_spent(ranking, len(weighed.taken)),
         lost=engine.dictionary.lost,
     )
@@ -158,7 +157,12 @@ def _try(weighed: Weighed, ranker: Ranker, proposal: Proposal) -> Try:
 
 
 def _suspect(
-    engine: Engine, weighed: Weighed, group: int, odds: Array, tries: tuple[Try, ...], said: Said
+    engine: Engine,
+    weighed: Weighed,
+    group: int,
+    odds: Array,
+    tries: tuple[Try, ...],
+    said: EachAlone,
 ) -> Suspect:
     faults = engine.dictionary.faults
     inside = sorted((i for i, g in enumerate(engine.groups) if g == group), key=lambda i: -odds[i])

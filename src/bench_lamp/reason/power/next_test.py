@@ -9,8 +9,8 @@ from numpy.typing import NDArray
 
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.circuit.elements import Array
-from bench_lamp.reason.power.chance import Chance, plogp
 from bench_lamp.reason.power.dictionary import Dictionary
+from bench_lamp.reason.power.entropy import entropy_bits, mutual_bits
 from bench_lamp.reason.power.mixing import Outcomes, Weights, outcomes_of
 from bench_lamp.reason.power.posterior import Posterior
 from bench_lamp.reason.power.tests import HEAT_S, Menu, effort
@@ -53,16 +53,6 @@ class Ranking(Struct, frozen=True):
     entropy: float
     #: Probability of the parts that no test was weighed on.
     left_out: float
-
-
-def entropy_bits(shares: Array) -> float:
-    """Return the entropy of a distribution, in bits.
-
-    >>> entropy_bits(np.array([0.5, 0.5]))
-    1.0
-    """
-    positive = shares[shares > 0]
-    return float(-(positive * np.log2(positive)).sum())
 
 
 def group_odds(posterior: Posterior, groups: tuple[int, ...]) -> Array:
@@ -114,7 +104,7 @@ class Ranker(Struct, frozen=True):
         """
         odds, unknown = posterior.presence.shares.sum(axis=1), posterior.presence.unknown
         left = self._left(odds, unknown)
-        chance = Chance.of(posterior, unknown)
+        chance = _Chance.of(posterior, unknown)
         found = self._best(
             self._costed(posterior, odds, present, tuple(lifts), is_warm), chance, odds
         )
@@ -174,7 +164,7 @@ class Ranker(Struct, frozen=True):
         return 2 if is_plain else 1
 
     def _best(
-        self, costed: Iterable[tuple[Test, float]], chance: Chance, odds: Array
+        self, costed: Iterable[tuple[Test, float]], chance: "_Chance", odds: Array
     ) -> list[Proposal]:
         """Weigh tests until no other can be among the best: none tells more than its part holds."""
         bounds = {n: self._bound(n, odds) for n in (PRIMARY, *range(len(self.dictionary.own)))}
@@ -256,9 +246,9 @@ class Ranker(Struct, frozen=True):
 
     def information(self, test: Test, posterior: Posterior) -> float:
         """Return what a test tells of the group as things stand, in bits."""
-        return self._information(test, Chance.of(posterior, posterior.presence.unknown))
+        return self._information(test, _Chance.of(posterior, posterior.presence.unknown))
 
-    def _information(self, test: Test, chance: Chance) -> float:
+    def _information(self, test: Test, chance: "_Chance") -> float:
         """Return I(group; reading) in bits, over bins of the predictive mixture.
 
         Each fault's states count as they stand after the readings so far, so a place that goes
@@ -275,13 +265,27 @@ class Ranker(Struct, frozen=True):
         joint[:-1] = item.joined @ known
         joint[-1] = chance.unknown * item.unknown
         joint /= max(float(joint.sum()), 1e-300)
-        return max(plogp(joint) - plogp(joint.sum(axis=1)) - plogp(joint.sum(axis=0)), 0.0)
+        return max(mutual_bits(joint), 0.0)
 
     def _rows(self, test: Test) -> NDArray[np.intp]:
         """Return the faults that change what a test shows, as an index."""
         if test.part not in self._index:
             self._index[test.part] = np.array(self.dictionary.own_of(test), dtype=np.intp)
         return self._index[test.part]
+
+
+class _Chance(Struct, frozen=True):
+    """Probabilities as they stand: of each fault and state, and of what is on no list."""
+
+    posterior: Posterior
+    by_state: Array
+    unknown: float
+    #: "_Chance"s on each part that a test was weighed on.
+    weights: dict[int, Weights] = field(default_factory=dict)
+
+    @classmethod
+    def of(cls, posterior: Posterior, unknown: float) -> "_Chance":
+        return cls(posterior, posterior.presence.shares, unknown)
 
 
 def _is_of(name: str, blocks: tuple[object, ...]) -> bool:

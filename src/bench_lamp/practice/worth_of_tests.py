@@ -31,7 +31,7 @@ TESTS = (ReadingTaken, SelfTestSeen, CellsMarked, LaneRead, PartTried, PinProbed
 _WEIGHED = frozenset(LogicKind) - {LogicKind.IMAGE, LogicKind.LANE, LogicKind.SETTINGS}
 
 
-class Told:
+class WorthOfTests:
     """Weighs what tests promise on boards of one kind."""
 
     def __init__(self, profile: Profile, power: Engine, logic: LogicEngine | None) -> None:
