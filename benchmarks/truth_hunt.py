@@ -142,7 +142,7 @@ class Hunt:
             value = meter.ohms(test.target, cold_ohms(self.board, test.condition))
         else:
             live = yield Setting(self.board, replace(test.condition, is_powered=True))
-            value = _shown(meter, test, live)
+            value = shown_live(meter, test, live)
         clue = Clue(event=str(self.tests), kind=test.kind, target=test.target, value=value,
                     out=test.condition.out, hung=test.condition.hung, text=test.name)  # fmt: skip
         key = (clue.kind, clue.target, clue.out, clue.hung)
@@ -209,7 +209,7 @@ def _moves_a_rail(profile: Profile, layout: Layout, live: LiveReadings) -> bool:
     return False
 
 
-def _shown(meter: Meter, test: Test, live: LiveReadings) -> float:
+def shown_live(meter: Meter, test: Test, live: LiveReadings) -> float:
     """Return what a live test shows."""
     if test.kind == TestKind.DROP:
         return meter.across(test.target, live)
