@@ -2,12 +2,14 @@
 
 import numpy as np
 import pytest
-from benchmarks.truth.boards import settle
+from benchmarks import truth_visible
+from benchmarks.truth.boards import cold_ohms, settle
 from benchmarks.truth.building import Setting
 from benchmarks.truth.drawing import draw_board
 from benchmarks.truth_hunt import PROFILES, boards, table
 
 from bench_lamp.board.condition import Condition
+from bench_lamp.board.fault_kind import FaultKind
 
 
 # A converter chain of 26 nets is one part of the tree: its pairs take long.
@@ -50,3 +52,61 @@ def test_a_short_blows_the_fuse_before_it_and_the_same_seed_is_the_same_board(li
     assert shown.dc["logic5"] > 4.8
     one, other = (boards(profile, 9, 4, 2) for _ in range(2))
     assert [b.faults for b in one] == [b.faults for b in other]
+
+
+def with_fault(profile, seed, *faults):
+    board = draw_board(profile, seed)
+    board.faults = dict(faults)
+    return board
+
+
+@pytest.mark.parametrize("degree", [0.05, 0.3])
+def test_an_adapter_gives_no_more_than_its_limit_and_blows_no_fuse_above_it(library, degree):
+    """Larkmoor 24: 3 A from the adapter, a fuse of 4 A slow; a short on the raw rail pulls it down, and no more."""
+    profile = library.get("larkmoor-24")
+    shorted = [with_fault(profile, seed, (("C1", FaultKind.SHORTED), degree)) for seed in range(4)]
+    for board, live in zip(
+        shorted, settle([Setting(b, Condition()) for b in shorted]), strict=True
+    ):
+        assert board.blown == set()
+        assert live.dc["vin"] < 0.25 * 24
+        assert 0.9 * 3.0 <= live.amps["F1"] <= 1.35 * 3.0
+
+
+def test_an_adapter_within_its_limit_is_a_voltage_behind_its_ohms(library):
+    """What it loses on the way is its current times its ohms, whatever hangs on it."""
+    profile = library.get("larkmoor-24")
+    whole = [draw_board(profile, seed) for seed in range(5)]
+    for board, live in zip(whole, settle([Setting(b, Condition()) for b in whole]), strict=True):
+        lost = 24 * board.mains - live.dc["vin"]
+        assert lost == pytest.approx(live.amps["F1"] * board.value("X1", "ohms"), abs=0.03)
+
+
+@pytest.mark.parametrize(
+    ("block", "kind", "net", "most"),
+    [("U4", FaultKind.SWITCH_SHORTED, "v12", 3.5), ("C1", FaultKind.SHORTED, "raw24", 3.5),
+     ("MEM", FaultKind.SHORTED, "mem33", 3.5)],
+)  # fmt: skip
+def test_a_short_that_shows_live_shows_cold_as_well(library, block, kind, net, most):
+    profile = library.get("larkmoor-24")
+    sound, bad = draw_board(profile, 3), with_fault(profile, 3, ((block, kind), 0.9))
+    off = Condition(is_powered=False)
+    assert cold_ohms(bad, off)[net] < most < cold_ohms(sound, off)[net]
+
+
+@pytest.mark.parametrize(
+    ("fault", "shows"),
+    [
+        ((("U1", FaultKind.DEAD), 0.5), True),
+        ((("J1.5", FaultKind.OPEN), 0.5), True),
+        ((("C1", FaultKind.HIGH_ESR), 0.1), False),
+    ],
+)
+def test_what_can_show_at_all_is_told_from_what_cannot(library, monkeypatch, fault, shows):
+    """A dead regulator and an open contact show; ohms in a capacitor behind a battery do not."""
+    profile = library.get("varnholt-vx12")
+    monkeypatch.setattr(truth_visible, "SOUND", 20)
+    monkeypatch.setattr(
+        truth_visible, "boards", lambda *_: [with_fault(profile, seed, fault) for seed in (41, 42)]
+    )
+    assert truth_visible.visible(profile, 2, 0, 1) == ((2 if shows else 0), 2)
