@@ -489,3 +489,26 @@ def test_what_is_in_no_socket_or_has_no_donor_is_not_pulled_or_borrowed():
     assert "tester" not in {
         t.kind for t in part_tests_of(replace(chip, family="cpu"), has_donor=True)
     }
+
+
+@pytest.mark.parametrize(
+    "keys",
+    [
+        ("3.5", "5.2", "7.7"),
+        ("1.8", "2.6", "4.1"),
+        ("1.8", "4.3", "7.1"),
+        ("5.7", "8.2"),
+        ("2.2", "6.6"),
+    ],
+    ids=" ".join,
+)
+def test_keys_that_are_bad_by_themselves_come_before_groups_that_would_spoil_more(library, keys):
+    """Two or three single keys of a matrix: a group of lines explains more units, and each key its own one best."""
+    profile = library.get("ostrel-8")
+    engine = LogicEngine.of(profile)
+    units = engine.graph.all_units("keyboard")
+    assert set(keys) <= units
+    clue = LogicClue(event="1", kind="cells", target="keyboard", bad=frozenset(keys), tried=units)
+    order = list(engine.by_part(logic_alone(engine.weigh((clue,))).logic))
+    wanted = {f"KEY{key.replace('.', '')}" for key in keys}
+    assert set(order[: len(keys)]) == wanted

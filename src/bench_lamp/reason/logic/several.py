@@ -31,6 +31,8 @@ from bench_lamp.reason.values.faults import LogicFault
 TWO, THREE = 0.2, 0.05
 #: Faults that are thought of for a pair: the best in all, and the best for each result.
 BEST, BEST_OF_EACH, BEST_OF_UNIT, MOST_UNITS, MOST = 8, 6, 5, 8, 40
+#: And the smallest for each bad unit.
+SMALLEST = 2
 #: Natural logs by which a fault explains a result better than a sound board, to be thought of.
 LEAST_GAIN = 0.5
 #: Bad units that count for a fault, what each good one that it would spoil costs, and how much its
@@ -150,9 +152,12 @@ def _candidates(
 def _for_units(
     graph: LogicGraph, clue: LogicClue, faults: Sequence[LogicFault], alone: Alone
 ) -> Iterator[int]:
-    """Yield for each bad unit the faults that explain it and least else that is good."""
+    """Yield for each bad unit the faults that explain it and least else that is good; and the smallest ones.
+
+    A group that may spoil several units explains more of them than a key that is bad by itself; each has its place.
+    """
     units = graph.units[clue.target]
-    by_unit: dict[str, list[tuple[float, int]]] = {}
+    by_unit: dict[str, list[tuple[float, int, int]]] = {}
     for index, fault in enumerate(faults):
         shown = [units[line] & clue.tried for line in fault.lines if line in units]
         spoiled = frozenset().union(*shown) if shown else frozenset()
@@ -162,11 +167,12 @@ def _for_units(
             min(len(reach), ENOUGH) - EXCESS * excess + PRIOR_SHARE * float(alone.weights[index])
         )
         for unit in reach:
-            by_unit.setdefault(unit, []).append((worth, index))
+            by_unit.setdefault(unit, []).append((worth, index, len(spoiled)))
     # The unit that fewest explain comes first: what hides behind it cannot be found otherwise.
     for unit in sorted(by_unit, key=lambda u: (len(by_unit[u]), u))[:MOST_UNITS]:
-        best = sorted(by_unit[unit], key=lambda pair: (-pair[0], pair[1]))[:BEST_OF_UNIT]
-        yield from (index for _, index in best)
+        smallest = sorted(by_unit[unit], key=lambda found: (found[2], -found[0], found[1]))
+        best = sorted(by_unit[unit], key=lambda found: (-found[0], found[1]))
+        yield from (index for _, index, _ in (*smallest[:SMALLEST], *best[:BEST_OF_UNIT]))
 
 
 def _weight(
