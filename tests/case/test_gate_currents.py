@@ -229,3 +229,15 @@ def test_a_set_that_dc_feeds_is_not_switched_on_through_a_lamp_in_the_mains(at_g
     for choice in ("series lamp", "variable transformer"):
         gate = current_gate(job.seen(rules={"limiting": choice}).case)
         assert gate.is_unlimited
+
+
+def test_a_capacitor_behind_a_chain_of_converters_takes_its_energy_from_the_supply(library, meter):
+    """Larkmoor 24: C21, 100 uF at 5.05 V behind U2 (0.84) behind U1 (0.86); C1, 1,000 uF at the raw 23.7 V.
+
+    By hand: 1e-3 · 23.7 = 23.7 mC, and 1e-4 · 5.05² / (2 · 0.84 · 0.86 · 23.7) = 74 uC.
+    """
+    profile = library.get(LARKMOOR)
+    (gate,) = gates(Woken(profile, engine_of(profile), meter).case)
+    (current,) = gate.currents
+    by_hand = 1e-3 * 23.7 + 1e-4 * 5.05**2 / (2 * 0.84 * 0.86 * 23.7)
+    assert current.charge == pytest.approx(by_hand, rel=0.03)

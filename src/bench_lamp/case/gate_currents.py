@@ -1,5 +1,6 @@
 """What each supply gives at a gate of the wake-up: a DC inlet, or a bench supply on a rail."""
 
+import math
 from collections.abc import Iterator
 
 from msgspec import Struct
@@ -132,9 +133,12 @@ def _charge(case: Case, net: str, here: GateCondition) -> float:
         if tree.is_cut_off(block.net, here.off):
             continue
         volts = _volts(case, block.net)
-        converter = next((b for b in tree.upstream(block.net) if isinstance(b, Converter)), None)
-        through = _volts(case, converter.from_) if converter is not None else 0.0
-        efficiency = converter.efficiency if converter is not None else 1.0
+        # Of a chain, the first is fed by the supply; each of them loses its share.
+        way = [
+            b for b in tree.upstream(block.net) if isinstance(b, Converter) and b.from_ in behind
+        ]
+        through = _volts(case, way[0].from_) if way else 0.0
+        efficiency = math.prod(b.efficiency for b in way)
         total += charge_behind(block.value, volts, through=through, efficiency=efficiency)
     return total
 

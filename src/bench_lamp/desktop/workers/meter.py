@@ -128,7 +128,9 @@ class MeterWorker(QObject):
         """Read both of a supply's values; switch it off where the limit has tripped."""
         volts, amps = supply.read("dc V"), supply.read("A")
         self.shown.emit(amps if self._mode == "A" else volts)
-        self._settle_current(amps)
+        if supply.family.id.endswith("supply"):
+            # What a load takes is no supply's current.
+            self._settle_current(amps)
         if self._guard.take(amps.value, amps.at) and self._is_on:
             supply.switch(on=False)
             self._is_on = False
