@@ -30,7 +30,7 @@ def test_what_the_display_shows_is_taken_and_shown_everywhere(at_the_first_gate,
     job = at_the_first_gate
     seen = job.seen(rules=RULES)
     card = card_for("wake", *seen)
-    assert card.title.startswith("Current at supply on ")
+    assert card.title.startswith("Current of the supply on ")
     answer = take("wake", *seen, typed)
     (body,) = answer.log
     assert body.overload if amps is None else body.value == pytest.approx(amps)
@@ -38,6 +38,7 @@ def test_what_the_display_shows_is_taken_and_shown_everywhere(at_the_first_gate,
     after = job.seen(rules=RULES)
     current = current_gate(after.case).currents[0]
     assert current.reading is not None
+    assert current.label == f"{current.supply.split()[-1]} A"
     assert current_gate(after.case).status == ("failed" if amps is None or amps > 0.2 else "here")
     for stage in STAGES:
         stage.card(*after)
@@ -51,4 +52,4 @@ def test_it_can_be_left_out(at_the_first_gate):
     card = card_for("wake", *seen)
     assert card.can_skip
     later = card_for("wake", seen.case, Hand(skipped=frozenset({card.id})))
-    assert not later.title.startswith("Current at")
+    assert not later.title.startswith("Current ")

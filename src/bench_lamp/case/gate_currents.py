@@ -42,6 +42,12 @@ class GateCurrent(Struct, frozen=True, kw_only=True):
     judgement: Judgement | None = None
 
     @property
+    def label(self) -> str:
+        """Its name in few letters, beside those of points: `X1`, `TP5 A`."""
+        point = self.supply.removeprefix(ON)
+        return self.supply if point == self.supply else f"{point} A"
+
+    @property
     def stops(self) -> bool:
         """Whether it gives so much more than it should that it is switched off."""
         return (

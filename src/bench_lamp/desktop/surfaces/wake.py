@@ -182,7 +182,11 @@ class GatesPicture(Painted):
             "dim",
         )
         y += look.px(24)
-        for name_, item in self._rows(gate):
+        rows = self._rows(gate)
+        # A longer name takes its room from the reading: the bands keep theirs.
+        longer = 0 if all(len(label) < 5 for label, _ in rows) else 6
+        wide = look.px(34 + longer)
+        for name_, item in rows:
             size = look.px(11)
             verdict = item.judgement.verdict if item.judgement else ""
             draw_glyph(
@@ -191,10 +195,9 @@ class GatesPicture(Painted):
                 QRectF(x, y + look.px(6), size, size),
                 look.colour(verdict or "faint"),
             )
-            wide = look.px(34 if len(name_) < 5 else 110)
             name = QRectF(x + size + 8, y, wide, look.px(23))
             self.line(painter, name, name_, (14, 600), "text", names=True)
-            shown = QRectF(name.right() + 4, y, look.px(84), look.px(23))
+            shown = QRectF(name.right() + 4, y, look.px(84 - longer), look.px(23))
             self.line(painter, shown, item.text, (14, 600), verdict or "dim")
             room = QRectF(shown.right() + 4, y, self.width() - shown.right() - 8, look.px(23))
             self.line(painter, room, item.band_text, (13, 400), "dim")
@@ -208,7 +211,7 @@ class GatesPicture(Painted):
     @staticmethod
     def _rows(gate: GateView) -> list[tuple[str, GateReading | GateCurrent]]:
         """Return what is read at a gate: what its supplies give, then its points."""
-        currents = [(current.supply, current) for current in gate.currents]
+        currents = [(current.label, current) for current in gate.currents]
         return [*currents, *((reading.point.id, reading) for reading in gate.readings)]
 
 

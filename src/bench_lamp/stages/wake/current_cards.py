@@ -23,16 +23,17 @@ def _id(gate: GateView, current: GateCurrent) -> str:
 def current_card(case: Case, gate: GateView, current: GateCurrent) -> Card:
     """Ask for what the supply's own display shows."""
     block = case.profile.block(current.supply)
-    place = block.place if block and block.place else current.supply.removeprefix(ON)
+    point = case.profile.point(current.supply.removeprefix(ON))
+    place = (block or point).place if block or point else ""
     off = f"with {', '.join(sorted(gate.off))} off" if gate.off else "all on"
     return Card(
         id=_id(gate, current),
         kind=f"Gate {gate.number} · {gate.gate.name}",
-        title=f"Current at {current.supply}",
+        title=f"Current {'at' if block else 'of the'} {current.supply}",
         effort="about 4\u202fs",
         cautions=(cautions.LIVE,),
         leads=(
-            Lead(kind="hand", text=place),
+            Lead(kind="hand", text=place or current.supply),
             Lead(kind="meter", text="the supply’s own display, amperes"),
         ),
         expect=current.band_text,
