@@ -24,7 +24,7 @@ def current_card(case: Case, gate: GateView, current: GateCurrent) -> Card:
     """Ask for what the supply's own display shows."""
     block = case.profile.block(current.supply)
     point = case.profile.point(current.supply.removeprefix(ON))
-    place = (block or point).place if block or point else ""
+    place = next((found.place for found in (block, point) if found is not None), "")
     off = f"with {', '.join(sorted(gate.off))} off" if gate.off else "all on"
     return Card(
         id=_id(gate, current),
