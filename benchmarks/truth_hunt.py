@@ -31,7 +31,7 @@ from benchmarks.truth.drawing import Drawn, Layout, draw_board
 from benchmarks.truth.faults import draw_faults
 
 #: Tests at which a hunt is given up, and repairs of one board.
-MOST_TESTS, MOST_REPAIRS = 30, 4
+MOST_TESTS, MOST_REPAIRS = 25, 4
 
 Need = Generator[Setting, LiveReadings, None]
 

@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from bench_lamp.board import load_profile
+from bench_lamp.board.metering import amps_through, is_clamped, is_steady
 from bench_lamp.circuit import compile_tree
 from bench_lamp.circuit.compile import CONTACT_OHMS
 from bench_lamp.circuit.on_parts import across, can_span, flowing, look_of
@@ -48,6 +49,46 @@ def test_what_flows_and_what_it_drops_by_hand(part):
     dropped = {name: across(part, name, found.volts)[0] for name in ("F1", "J1.1")}
     wanted = {"F1": AMPS * (FUSE_OHM_A / 2 + CONTACT_OHMS), "J1.1": AMPS * CONTACT_OHMS}
     assert dropped == pytest.approx(wanted, rel=1e-3)
+
+
+MAINS = """\
+format: bench-lamp board 1
+id: rig
+name: rig
+test_points: []
+power:
+  - {id: X1, kind: inlet, to: mains, volts: 120 V}
+  - {id: T1, kind: transformer, from: mains, to: {sec: 6.3 V, raw: 9 V}}
+  - {id: F5, kind: fuse, from: sec, to: lit, rating: 10 A slow}
+  - {id: J4.1, kind: pin, from: lit, to: lights}
+  - {id: LIGHTS, kind: load, net: lights, amps: 5 A}
+  - {id: F2, kind: fuse, from: raw, to: ac, rating: 3 A slow}
+  - {id: BR1, kind: bridge, from: ac, to: dc}
+  - {id: C1, kind: reservoir, net: dc, value: 4700 uF}
+  - {id: LOGIC, kind: load, net: dc, amps: 0.2 A}
+  - {id: J1.1, kind: pin, from: dc, to: out}
+  - {id: IO, kind: load, net: out, amps: 0.15 A}
+"""
+
+
+def test_a_current_is_read_where_it_is_steady_by_what_suits_its_size(tmp_path):
+    (path := tmp_path / "rig.board.yaml").write_text(MAINS)
+    profile = load_profile(path)
+    lights, logic = compile_tree(profile).parts
+    # Before a rectifier it comes in pulses, of which each meter shows another figure.
+    assert (lights.metered, logic.metered) == (("F5", "J4.1"), ("J1.1",))
+    by_id = {b.id: b for b in profile.power}
+    steady = {n for n in ("F5", "J4.1", "F2", "J1.1") if is_steady(profile, by_id[n])}
+    assert steady == {"F5", "J4.1", "J1.1"}
+    assert amps_through(profile, by_id["F2"]) == pytest.approx(0.35)
+    clamped = {n for n in ("F5", "J1.1", "X1") if is_clamped(profile, by_id[n])}
+    assert clamped == {"F5"}
+    # RMS on AC, though its nets are solved as peaks: about 5 A by the drawing.
+    values = nominal(lights)
+    found = solve_part(lights, values)
+    volts = found.volts[0, lights.index("lights")] / np.sqrt(2)
+    wanted = values.amps["LIGHTS"][0] * volts / 6.3
+    assert flowing(lights, values, found)[0] == pytest.approx([wanted, wanted], rel=0.02)
 
 
 @pytest.mark.parametrize("ohms", [0.1, 1.0, 12.0])

@@ -71,7 +71,7 @@ def test_a_contact_that_may_lose_little_or_much_stands_between(engine):
 
 def test_cold_ohms_below_the_limit_of_a_short_are_an_outcome_of_their_own(engine):
     """12 Ω, whatever the rail's own ohms are: a shorted part stands apart from a heavy load."""
-    weighed = engine.weigh(Facts(clues=clues("dc logic5 0.4")))
+    weighed = engine.weigh(Facts(clues=clues("dc logic5 0.2")))
     number = engine.dictionary.tree.part_of("logic5")
     test = Test(kind=TestKind("ohm"), target="logic5", part=number, seconds=10, condition=OFF)
     found = {b.kind: b for b in branches(weighed.posterior, engine.groups, test)}

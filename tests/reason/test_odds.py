@@ -145,12 +145,12 @@ def test_a_low_mains_is_no_fault_of_any_rail(engine):
 
 
 def test_a_known_good_twin_moves_what_is_expected(engine):
-    """The coil rail at 30 V is strange by the model, and right beside a twin that reads 30.1 V."""
-    written = clues("dc coil32 30.0")
+    """The coil rail at 28 V is strange by the model, and right beside a twin that reads 28.1 V."""
+    written = clues("dc coil32 28.0")
     alone = engine.weigh(Facts(clues=written)).posterior.odds()[0]
-    twin = engine.bent_to({"coil32": 30.1}).weigh(Facts(clues=written)).posterior.odds()[0]
+    twin = engine.bent_to({"coil32": 28.1}).weigh(Facts(clues=written)).posterior.odds()[0]
     coil = [i for i, f in enumerate(engine.dictionary.faults) if f.part == 2]
-    assert twin[coil].sum() < 0.9 * alone[coil].sum()
+    assert twin[coil].sum() < 0.4 * alone[coil].sum()
     assert engine.bent_to({}) is engine
 
 

@@ -25,6 +25,7 @@ from bench_lamp.board.blocks import (
 )
 from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Lead
+from bench_lamp.cards.flow_words import DISPLAY, flow_setting
 from bench_lamp.case.case import Case
 from bench_lamp.case.cautions import is_mains
 from bench_lamp.case.disturbed import DONE, WITH
@@ -49,7 +50,7 @@ SETTINGS = {
     "ohm": "ohms",
     "tone": "continuity",
     "drop": "DC volts, down to millivolts",
-    "amps": "the supply’s display, or a clamp for DC",
+    "amps": DISPLAY,
     "look": "by eye",
     "hertz": "Hz, on AC volts",
     **dict.fromkeys(DONE, "by hand and eye"),
@@ -155,7 +156,7 @@ def part_leads(case: Case, test: Test) -> tuple[Lead, ...]:
     if test.kind.is_disturbing:
         return (Lead(kind="hand", text=place), Lead(kind="how", text=WITH[test.kind][0]))
     if test.kind == TestKind.AMPS or block is None:
-        return (Lead(kind="hand", text=place), Lead(kind="meter", text=SETTINGS[test.kind]))
+        return (Lead(kind="hand", text=place), Lead(kind="meter", text=flow_setting(case, block)))
     if test.kind == TestKind.DROP and returns_of(block):
         return lift_leads(case, block)
     first, last = _ends(block)

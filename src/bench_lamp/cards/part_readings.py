@@ -12,9 +12,11 @@ from bench_lamp.board.blocks import (
     returns_of,
 )
 from bench_lamp.board.condition import Condition, TestKind
+from bench_lamp.board.metering import is_steady
 from bench_lamp.board.profile import MeterMode
 from bench_lamp.cards.card import Accepted, Answer, Asked, Card, Choice, Entry, Refused, Typed
 from bench_lamp.cards.commands import AskPower
+from bench_lamp.cards.flow_words import flow_cautions
 from bench_lamp.cards.leads import UNITS, ends_of_return, leads
 from bench_lamp.cards.power import live_question
 from bench_lamp.cards.reading_entry import take_reading
@@ -58,6 +60,8 @@ def part_card(case: Case, test: Test, volts: float) -> Card:
     if test.kind.is_disturbing:
         return _disturbing_card(case, test, volts)
     hurts = cautions.for_net(case, _fed(block), volts) if block else ()
+    if test.kind == TestKind.AMPS:
+        hurts = (*hurts, *flow_cautions(case, block))
     lift = _lift_words(case, test, block)
     if test.kind == TestKind.DROP and not lift:
         hurts = (*hurts, "Both leads are live: neither goes to ground.")
@@ -189,10 +193,10 @@ def take_part_reading(case: Case, hand: Hand, part: str, text: str) -> Answer | 
     if not _is_amps(text):
         return None
     is_dc = isinstance(block, Inlet) and block.is_dc
-    if not is_dc and (not isinstance(block, Contact) or case.tree.is_ac(block.from_)):
+    if not is_dc and not (isinstance(block, Contact) and is_steady(case.profile, block)):
         return Refused(
             what=f"The current through {part} is no evidence here",
-            mend="Read the current of a DC inlet, or of a fuse or contact on DC.",
+            mend="Read the current of a DC inlet, or of a fuse or contact that no rectifier is behind.",
         )
     return _take(case, hand, Entry(kind="reading", target=part, mode="A"), text)
 

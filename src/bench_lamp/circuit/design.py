@@ -1,7 +1,7 @@
 """Which cases a fault is solved in: its degrees, each tolerance up and down, the mains.
 
-The tolerances follow an orthogonal two-level plan: sixteen rows in which each component value
-stands one standard deviation high in half and low in half, no two of fifteen alike. The mean of
+The tolerances follow an orthogonal two-level plan: thirty-two rows in which each component value
+stands one standard deviation high in half and low in half, no two of thirty-one alike. The mean of
 squares over the rows is the sum over all tolerances, without the chance agreement of random draws.
 """
 
@@ -14,7 +14,10 @@ from bench_lamp.circuit.parts import TreePart
 from bench_lamp.circuit.values import SPREAD, Values, filled_values
 
 #: Rows of the plan of tolerances.
-PLAN = 16
+PLAN = 32
+#: Tolerances that no reading with the power off shows, and that none with it on does: they take no row there.
+LIVE_ONLY = frozenset({"level", "law", "farads", "esr", "regulator", "dropout", "zener"})
+COLD_ONLY = frozenset({"cold", "junction"})
 #: Degrees at which nominal parts are solved, and those at which the plan and the mains are.
 DEGREES = (0.05, 0.2, 0.35, 0.5, 0.65, 0.8, 0.95)
 PLANNED = (0.2, 0.8)
@@ -106,11 +109,14 @@ def sampled(rows: int) -> Cases:
     )
 
 
-def planned_values(part: TreePart, cases: Cases) -> Values:
-    """Return the component values of each row of a plan."""
+def planned_values(part: TreePart, cases: Cases, *, is_cold: bool = False) -> Values:
+    """Return the component values of each row of a plan, for readings with the power on or off."""
+    alike = LIVE_ONLY if is_cold else COLD_ONLY
     columns = iter(range(10**6))
 
     def factor(kind: str) -> Array:
+        if kind in alike:
+            return np.ones(cases.rows)
         sign = cases.signs[:, next(columns) % (PLAN - 1)]
         result: Array = np.exp(SPREAD[kind] * sign)
         return result

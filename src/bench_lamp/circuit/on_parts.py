@@ -49,13 +49,17 @@ def across(part: TreePart, name: str, volts: Array) -> Array:
 
 
 def flowing(part: TreePart, values: Values, found: Solution) -> Array:
-    """Return what flows through each of `TreePart.metered`, in amperes, shape (rows, metered)."""
+    """Return what flows through each of `TreePart.metered`, in amperes, shape (rows, metered).
+
+    RMS on AC, whose nets are solved as peaks.
+    """
     each = []
     for name in part.metered:
         block = part.block(name)
         if isinstance(block, Contact):
-            lost = found.volts[:, part.index(block.from_)] - found.volts[:, part.index(block.to)]
-            each.append(lost * values.series[name])
+            first = part.index(block.from_)
+            lost = found.volts[:, first] - found.volts[:, part.index(block.to)]
+            each.append(lost * values.series[name] / (np.sqrt(2) if part.is_ac[first] else 1.0))
         else:
             each.append(found.drawn)
     result: Array = np.column_stack(each) if each else np.zeros((len(found.drawn), 0))

@@ -5,7 +5,7 @@ import math
 from msgspec import Struct
 
 from bench_lamp.board import Block, Profile
-from bench_lamp.board.blocks import Contact, FuseBlock
+from bench_lamp.board.blocks import Contact, FuseBlock, Rectifier
 
 
 class SecondSource(Struct, frozen=True, kw_only=True):
@@ -64,10 +64,17 @@ class TreePart(Struct, frozen=True, kw_only=True):
 
     @property
     def metered(self) -> tuple[str, ...]:
-        """What a current can be read of: a DC inlet, and each contact on a DC net."""
-        ac = dict(zip(self.nets, self.is_ac, strict=True))
-        contacts = (b.id for b in self.blocks if isinstance(b, Contact) and not ac[b.from_])
-        return ((self.feeder,) if self.is_dc else ()) + tuple(contacts)
+        """What a current can be read of: a DC inlet, and each contact but those before a rectifier.
+
+        There it comes in pulses, and each meter shows another figure.
+        """
+        pulsed = {b.from_ for b in self.blocks if isinstance(b, Rectifier)}
+        contacts = [b for b in self.blocks if isinstance(b, Contact)]
+        for block in reversed(contacts):
+            if block.to in pulsed:
+                pulsed.add(block.from_)
+        steady = (b.id for b in contacts if b.from_ not in pulsed)
+        return ((self.feeder,) if self.is_dc else ()) + tuple(steady)
 
     def block(self, name: str) -> Block | None:
         """Return the block of that id, if it hangs here."""

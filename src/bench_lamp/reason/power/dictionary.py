@@ -14,7 +14,7 @@ from msgspec import Struct, field
 from msgspec.structs import replace
 from numpy.typing import NDArray
 
-from bench_lamp.board.blocks import Load, block_inputs
+from bench_lamp.board.blocks import Load
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.circuit import PowerTree
@@ -39,6 +39,7 @@ from bench_lamp.reason.power.plain import disturbed, ripple_hertz
 from bench_lamp.reason.power.prediction import Prediction, in_scale, predicted
 from bench_lamp.reason.power.reach import Reach, reach_of, wrong_places
 from bench_lamp.reason.power.rows import Answers, Rows, rows_of, shown
+from bench_lamp.reason.power.uncertainty import of_instrument
 from bench_lamp.reason.values.tests import LIVE, PRIMARY, Test
 
 #: Part number of "nothing wrong".
@@ -46,12 +47,6 @@ NO_PART = -2
 NOTHING_WRONG = Fault(
     block="", kind=FaultKind.NONE, weight=0.0, part=NO_PART, change=lambda values, rows: None
 )
-#: A meter's digits on DC, as a share of what the net carries and in volts; on a scale of decades.
-DIGITS_SHARE, DIGITS_V, LOG_METER = 0.0006, 0.004, 0.004
-#: How far meters differ on the pulses through a part on AC, in decades.
-AC_PULSES = 0.12
-#: What a net that is cut off still shows on DC, as a share of its winding's peak: leaks, stray.
-STRAY_SHARE = 0.004
 
 
 class Dictionary(Struct, frozen=True):
@@ -150,13 +145,7 @@ class Dictionary(Struct, frozen=True):
         condition = condition_on(test.condition, part)
         solved = self._cold if test.kind == TestKind.OHM else self._answers
         found = solved(test.part, condition)
-        meter, stray = LOG_METER, 0.0
-        if test.kind == TestKind.DC:
-            level = abs(part.nominal_v[part.index(test.target)])
-            meter = DIGITS_SHARE * level + DIGITS_V
-            stray = STRAY_SHARE * part.open_v
-        elif (block := part.block(test.target)) and part.is_ac[part.index(block_inputs(block)[0])]:
-            meter = AC_PULSES
+        meter, stray = of_instrument(self.tree.profile, part, test.kind, test.target)
         place = (test.kind, test.target)
         graded, plain, sound = (
             in_scale(test.kind, shown(part, *place, rows, self.twins.get(test.target, 1.0)))
@@ -215,14 +204,20 @@ class Dictionary(Struct, frozen=True):
     def sound_ohms(self, number: int, lead: str) -> Array:
         """Return cold ohms of a sound part in one polarity, shape (rows, nets)."""
         part = self.tree.parts[number]
-        return cold_ohms(part, planned_values(part, SOUND), lead=lead)
+        return cold_ohms(part, planned_values(part, SOUND, is_cold=True), lead=lead)
 
     def values_of(
-        self, number: int, faults: Sequence[int], cases: Cases, condition: Condition
+        self,
+        number: int,
+        faults: Sequence[int],
+        cases: Cases,
+        condition: Condition,
+        *,
+        is_cold: bool = False,
     ) -> Values:
         """Return the rows of a plan for each fault, in a condition; without faults once, sound."""
         part = self.tree.parts[number]
-        values = planned_values(part, cases)
+        values = planned_values(part, cases, is_cold=is_cold)
         if cases is not SOUND:
             values = repeated(values, len(faults))
             case_values(values, tuple(self.faults[i] for i in faults), cases.rows, condition)
@@ -293,7 +288,7 @@ def solve(book: Dictionary, number: int, condition: Condition, *, is_cold: bool 
     graded, plain = book.split(number)
 
     def solved(faults: Sequence[int], cases: Cases) -> Rows:
-        values = book.values_of(number, faults, cases, condition)
+        values = book.values_of(number, faults, cases, condition, is_cold=is_cold)
         count = 1 if cases is SOUND else len(faults)
         return rows_of(part, values, (count, cases.rows), is_cold=is_cold)
 

@@ -14,6 +14,7 @@ from scipy.special import chdtrc
 
 from bench_lamp.circuit.design import MAINS
 from bench_lamp.circuit.elements import Array
+from bench_lamp.reason.power.likelihood import shared_by
 from bench_lamp.reason.power.posterior import Posterior
 from bench_lamp.reason.values.tests import Test
 
@@ -104,7 +105,8 @@ def _of_part(
             parts.append(prediction.healthy_parts)
             alone.append(prediction.healthy_alone[state])
     shared = np.array(parts)
-    covariance: Array = shared @ shared.T + np.diag(np.array(alone) ** 2)
+    covariance: Array = shared_by([t for t, _ in past]) * (shared @ shared.T)
+    covariance += np.diag(np.array(alone) ** 2)
     missed = np.nan_to_num(np.array([v for _, v in past]) - np.array(means))
     inverse = np.linalg.inv(covariance)
     pulled = inverse @ missed

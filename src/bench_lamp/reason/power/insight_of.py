@@ -63,7 +63,7 @@ def power_insight(engine: Engine, profile: Profile, facts: Facts, weighed: Weigh
         complaint_words=weighed.complaint.words,
         worst=strange.worst,
         is_strange=strange.is_strange,
-        is_spent=strange.again is None and is_spent(ranking, len(weighed.taken)),
+        is_spent=strange.again is None and is_spent(ranking, weighed),
         lost=engine.dictionary.lost,
     )
 
@@ -116,12 +116,15 @@ def _is_of_fuse(suspect: Suspect, fuse: str) -> bool:
 OF_FUSE = 0.9
 #: A test that promises less than this tells too little, by how many were done.
 LEAST_WORTH = ((0, 0.05), (8, 0.12), (11, 0.3), (15, 0.5))
+#: The same after a repair: its sweep has read every point, and what is left shows little by itself.
+LEAST_AFTER = ((0, 0.02), (20, 0.1))
 
 
-def is_spent(ranking: Ranking, done: int) -> bool:
+def is_spent(ranking: Ranking, weighed: Weighed) -> bool:
     """Whether no test left is worth its while: time to separate by hand what is left."""
     best = max((p.bits for p in ranking.proposals), default=0.0)
-    least = next(bits for count, bits in reversed(LEAST_WORTH) if done >= count)
+    worth = LEAST_AFTER if weighed.facts.mended else LEAST_WORTH
+    least = next(bits for count, bits in reversed(worth) if len(weighed.taken) >= count)
     return best < least
 
 

@@ -13,6 +13,7 @@ from msgspec import Struct, field
 from bench_lamp.circuit.design import MAINS, by_state
 from bench_lamp.circuit.elements import Array
 from bench_lamp.reason.power.prediction import Prediction, value_range
+from bench_lamp.reason.values.tests import Test
 
 #: Share of readings that mean nothing: slips, misread points.
 SLIP = 0.01
@@ -20,8 +21,16 @@ SLIP = 0.01
 OFF_POINT, ELSEWHERE = 0.3, 0.5
 #: How far an earlier reading may pull, in standard deviations: a slip must not pull away.
 MOST_PULL = 3.0
-#: Ln of Γ(3)/(Γ(2.5)·√(5π)), the constant of a Student t of five degrees.
-T5 = -0.9686195890547
+#: Degrees of freedom of the Student t, and ln of its constant Γ(8)/(Γ(7.5)·√(15π)): of the readings of
+#: sound boards integrated in time, but for slips, one in three hundred lies beyond three deviations.
+FREEDOM, T_CONSTANT = 15.0, -0.9355929191691
+
+
+def shared_by(tests: Sequence[Test]) -> Array:
+    """Return 1 where two readings of a part share its tolerances, 0 for one cold and one live."""
+    cold = np.array([test.tolerances for test in tests])
+    result: Array = (cold[:, None] == cold).all(axis=2).astype(float)
+    return result
 
 
 class Memory(Struct, frozen=True):
@@ -154,11 +163,11 @@ def _density(value: float, places: Sequence[tuple[float, float]]) -> float:
 def log_likelihood(value: float | Array, mean: Array, width: Array, slip: Slip) -> Array:
     """Return the log density of a reading around each mean, in the shape of `mean`.
 
-    A Student t of 5 degrees. A case that was not solved says nothing: it gets what a reading
+    A Student t of `FREEDOM` degrees. A case that was not solved says nothing: it gets what a reading
     out of nowhere gets.
     """
     wide = np.nan_to_num(width, nan=1.0)
     z = (value - np.where(np.isnan(mean), value, mean)) / wide
-    t5 = T5 - np.log(wide) - 3.0 * np.log1p(z * z / 5.0)
-    result: Array = np.logaddexp(np.log1p(-SLIP) + t5, slip.density + slip.chance)
+    t = T_CONSTANT - np.log(wide) - 0.5 * (FREEDOM + 1) * np.log1p(z * z / FREEDOM)
+    result: Array = np.logaddexp(np.log1p(-SLIP) + t, slip.density + slip.chance)
     return np.where(np.isnan(mean), slip.anywhere, result)

@@ -52,21 +52,21 @@ class Posterior(Struct, frozen=True):
     pairs: tuple[FaultPair, ...] = ()
     #: What was read so far, with its value, in the order it was taken.
     past: tuple[tuple[Test, float], ...] = ()
-    _memories: dict[int, Memory | None] = field(default_factory=dict)
+    _memories: dict[tuple[int, bool], Memory | None] = field(default_factory=dict)
     _known: dict[str, Presence] = field(default_factory=dict)
 
     def memory_of(self, test: Test) -> Memory | None:
         """Return what the readings of a test's part say of its tolerances; None before any."""
         if test.kind.is_plain:
             return None
-        if test.part not in self._memories:
+        if test.tolerances not in self._memories:
             past = [
                 (self.dictionary.predict(done), value)
                 for done, value in self.past
-                if done.part == test.part and not done.kind.is_plain
+                if done.tolerances == test.tolerances and not done.kind.is_plain
             ]
-            self._memories[test.part] = Memory.of(past) if past else None
-        return self._memories[test.part]
+            self._memories[test.tolerances] = Memory.of(past) if past else None
+        return self._memories[test.tolerances]
 
     #: The mains as it was read, as a factor; None where nobody read it.
     mains: float | None = None
@@ -187,7 +187,7 @@ def observe(
         credits=credits,
         odd=odd,
         usual=posterior.usual | {len(posterior.past)} if is_usual else posterior.usual,
-        _memories={n: m for n, m in posterior._memories.items() if n != test.part},
+        _memories={n: m for n, m in posterior._memories.items() if n != test.tolerances},
         _known={},
     )
 

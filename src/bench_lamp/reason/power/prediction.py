@@ -127,9 +127,7 @@ class Made(Struct, frozen=True):
         parts = np.where(is_dark[:, None, None], 0.0, self.parts)
         return replace(self, own=own, parts=parts)
 
-    def with_others(
-        self, levels: Array, kind: TestKind, meter: float, stray_v: float
-    ) -> Prediction:
+    def with_others(self, levels: Array, kind: TestKind, meter: float, stray: float) -> Prediction:
         """Return the prediction with faults elsewhere as rows of their own.
 
         Parameters
@@ -140,29 +138,29 @@ class Made(Struct, frozen=True):
             What is measured.
         meter : float
             Standard uncertainty of the instrument's digits in the scale of the test.
-        stray_v : float
-            What a net that is cut off may still show on DC, in volts.
+        stray : float
+            What may show where nothing is: a net that is cut off, in volts; a clamp, in amperes.
         """
         # Ohms are taken with the power off: no mains changes them.
         mains = np.ones_like(levels) if kind == TestKind.OHM else levels
         own = np.vstack([self.own, np.interp(mains, LEVELS, self.curve)])
         shared = np.clip(mains, 0, 1)[:, :, None] * self.healthy_parts
         parts = np.concatenate([self.parts, shared])
-        alone, good = (_alone(shown, kind, meter, stray_v) for shown in (own, self.healthy))
+        alone, good = (_alone(shown, kind, meter, stray) for shown in (own, self.healthy))
         nothing, width = _NOTHING[kind]
-        width = max(width, stray_v)
+        width = max(width, stray)
         return Prediction(own, parts, self.healthy, self.healthy_parts, alone, good, nothing, width)
 
 
-def _alone(shown: Array, kind: TestKind, meter: float, stray_v: float) -> Array:
+def _alone(shown: Array, kind: TestKind, meter: float, stray: float) -> Array:
     """Return the standard deviation that is a reading's own."""
     if kind == TestKind.DC:
-        stray = np.where(np.abs(shown) < 10 * stray_v, stray_v, 0.0)
-        result: Array = np.sqrt(meter**2 + stray**2 + (UNMODELLED * shown) ** 2)
+        left = np.where(np.abs(shown) < 10 * stray, stray, 0.0)
+        result: Array = np.sqrt(meter**2 + left**2 + (UNMODELLED * shown) ** 2)
     elif kind == TestKind.LOOK:
         result = np.full(np.shape(shown), EYE)
     elif kind in {TestKind.DROP, TestKind.AMPS}:
-        offset = PART_OFFSET / (10.0**shown * np.log(10))
+        offset = np.hypot(PART_OFFSET, stray) / (10.0**shown * np.log(10))
         result = np.minimum(np.sqrt(meter**2 + PART_UNMODELLED**2 + offset**2), 0.5)
     elif kind == TestKind.AC:
         pickup = PICKUP_V / (10.0**shown * np.log(10))

@@ -20,6 +20,7 @@ from bench_lamp.circuit.looking_up import condition_on
 from bench_lamp.circuit.taking_out import take_out
 from bench_lamp.circuit.values import repeated
 from bench_lamp.reason.power.dictionary import Dictionary
+from bench_lamp.reason.power.likelihood import shared_by
 from bench_lamp.reason.power.posterior import Posterior
 from bench_lamp.reason.power.prediction import in_scale
 from bench_lamp.reason.power.prior import levelled
@@ -66,7 +67,7 @@ def _joined(
     book = posterior.dictionary
     state = int(posterior.weights[first].argmax())
     shared, alone = _spread(book, first, state, past)
-    covariance: Array = shared @ shared.T + np.diag(alone**2)
+    covariance: Array = shared_by([t for t, _ in past]) * (shared @ shared.T) + np.diag(alone**2)
     inverse = np.linalg.inv(covariance)
     values = np.array([v for _, v in past])
     single = values - np.array([_mean(book, first, state, test) for test, _ in past])

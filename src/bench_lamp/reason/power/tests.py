@@ -7,6 +7,7 @@ from msgspec import Struct
 from bench_lamp.board import Block, FeedTree, Profile
 from bench_lamp.board.blocks import Dropper, FuseBlock, Harness, Indicator, Pin, Regulator, Switch
 from bench_lamp.board.condition import Condition, TestKind
+from bench_lamp.board.metering import is_clamped
 from bench_lamp.circuit import PowerTree
 from bench_lamp.circuit.on_parts import can_span
 from bench_lamp.reason.power.plain import HEATED, rectifier_before
@@ -31,6 +32,9 @@ ACROSS_S, LEGS_S, DISPLAY_S, LOOK_S = 14.0, 25.0, 4.0, 4.0
 COUNTER_S, WIGGLE_S = 3.0, 20.0
 #: A part cooled by a spray, and warmed by hot air, one as far as the other.
 HEAT_S = {TestKind.COOL: 25.0, TestKind.HEAT: 60.0}
+
+#: A clamp around a wire, zeroed first; the meter in series with it, power off and on again.
+CLAMP_S, SERIES_S = 20.0, 60.0
 
 #: Nets up to which every place is read while a connector is pulled.
 SMALL_PART = 12
@@ -67,8 +71,7 @@ class Menu(Struct, frozen=True):
     def on_parts(self, number: int) -> Iterator[Test]:
         """Yield what is read of single blocks of a part, live and all in."""
         part = self.tree.parts[number]
-        if part.is_dc:
-            yield Test(kind=TestKind.AMPS, target=part.feeder, part=number, seconds=DISPLAY_S)
+        yield from self._currents(number)
         for net in part.nets:
             if rectifier_before(part, net) is not None:
                 seconds = self.seconds.get(net, LUG_S) + COUNTER_S
@@ -83,6 +86,15 @@ class Menu(Struct, frozen=True):
                 is_legs = isinstance(block, Regulator | Dropper)
                 seconds = LEGS_S if is_legs else ACROSS_S
                 yield Test(kind=TestKind.DROP, target=block.id, part=number, seconds=seconds)
+
+    def _currents(self, number: int) -> Iterator[Test]:
+        """Yield what flows: a supply's display, a clamp around a wire, the meter in series."""
+        part = self.tree.parts[number]
+        for name in part.metered:
+            block = part.block(name)
+            is_clamp = block is not None and is_clamped(self.tree.profile, block)
+            seconds = DISPLAY_S if block is None else CLAMP_S if is_clamp else SERIES_S
+            yield Test(kind=TestKind.AMPS, target=name, part=number, seconds=seconds)
 
     def of_part(self, number: int, out: Iterable[str]) -> Iterator[Test]:
         """Yield the measurements on one part while some blocks or connectors are out."""

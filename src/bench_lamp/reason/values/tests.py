@@ -27,6 +27,11 @@ class Test(Struct, frozen=True, kw_only=True):
     condition: Condition = LIVE
 
     @property
+    def tolerances(self) -> tuple[int, bool]:
+        """Whose tolerances it shares: those of its part, with the power on, or off."""
+        return self.part, self.kind == TestKind.OHM
+
+    @property
     def name(self) -> str:
         """`dc lamp18`, `ohm cpu5 without J2`."""
         without = f" without {' '.join(sorted(self.condition.out))}" if self.condition.out else ""
