@@ -25,7 +25,7 @@ from bench_lamp.reason.power.engine import Engine
 from bench_lamp.reason.values.clues import Clue, Facts
 from bench_lamp.reason.values.insight import SOUND, Insight, Suspect
 from bench_lamp.reason.values.tests import Test
-from benchmarks.truth.boards import LiveReadings, Meter, cold_ohms, settle
+from benchmarks.truth.boards import LiveReadings, Meter, capacitor, cold_ohms, settle
 from benchmarks.truth.building import Setting
 from benchmarks.truth.drawing import Drawn, Layout, draw_board
 from benchmarks.truth.faults import draw_faults
@@ -140,6 +140,8 @@ class Hunt:
             value = float(is_open)
         elif test.kind == TestKind.OHM:
             value = meter.ohms(test.target, cold_ohms(self.board, test.condition))
+        elif test.kind.is_of_capacitor:
+            value = capacitor(meter, test.kind, test.target, test.condition)
         else:
             live = yield Setting(self.board, replace(test.condition, is_powered=True))
             value = shown_live(meter, test, live)

@@ -2,7 +2,7 @@
 
     python -m benchmarks.truth_visible [COUNT [PROFILE …]]
 
-Each drawn board is read twice at every place of the menu, with its fault and without. A fault shows where some
+Each drawn board is read three times at every place of the menu. A fault shows where some
 reading lies beyond what 60 sound boards of the kind read there, by more than 3.7 of their standard deviations
 (of a hundred places on a sound board one does so once in fifty boards); a reasoning that knows no more than other
 boards cannot be sure of the others.
@@ -18,7 +18,7 @@ from bench_lamp.board.library import ProfileLibrary
 from bench_lamp.circuit import compile_tree
 from bench_lamp.reason.power.tests import Menu
 from bench_lamp.reason.values.tests import Test
-from benchmarks.truth.boards import LiveReadings, Meter, cold_ohms, settle
+from benchmarks.truth.boards import LiveReadings, Meter, capacitor, cold_ohms, settle
 from benchmarks.truth.building import Setting
 from benchmarks.truth.drawing import Drawn, Layout, draw_board
 from benchmarks.truth_hunt import PROFILES, REPORT, boards, shown_live
@@ -31,12 +31,27 @@ OFF = Condition(is_powered=False)
 
 
 def readings(board: Drawn, tests: list[Test], live: LiveReadings) -> np.ndarray:
-    """Return what a meter shows at each place, decades for ohms; shape (tests,)."""
+    """Return what a meter shows at each place, decades for ohms and farads; shape (tests,).
+
+    The middle of three, so that no reading at a wrong place makes a fault seem to show.
+    """
     meter, cold = Meter(board, Layout.of(board.profile)), cold_ohms(board, OFF)
+    each = [_once(meter, tests, live, cold) for _ in range(3)]
+    return np.asarray(np.median(each, axis=0))
+
+
+def _once(
+    meter: Meter, tests: list[Test], live: LiveReadings, cold: dict[str, float]
+) -> np.ndarray:
+    """Return one round of readings, shape (tests,)."""
     found = []
     for test in tests:
         if test.kind == TestKind.OHM:
             found.append(np.log10(min(cold[test.target], 1e5) + 0.3))
+        elif test.kind.is_of_capacitor:
+            least = 1e-9 if test.kind == TestKind.FARADS else 0.01
+            value = capacitor(meter, test.kind, test.target, OFF)
+            found.append(np.log10(value + least))
         else:
             found.append(shown_live(meter, test, live))
     return np.array(found)

@@ -136,6 +136,23 @@ class Meter:
         seen = share + 0.06 * float(self._chance.normal())
         return 0.0 if seen < 0.45 else 0.5 if seen < 0.72 else 1.0 if seen < 1.35 else 1.5
 
+    @property
+    def board(self) -> Drawn:
+        """What it is used on."""
+        return self._board
+
+    def pick(self, wanted: Reservoir, every: Sequence[Reservoir]) -> Reservoir:
+        """Return the part that its leads are on: now and then another."""
+        if self._chance.random() > MISREAD:
+            return wanted
+        self.misread += 1
+        return every[int(self._chance.integers(len(every)))]
+
+    def about(self, value: float, share: float, zero: float) -> float:
+        """Return a value with an error in proportion, and one at zero."""
+        off = 1 + share * float(self._chance.normal())
+        return abs(value * off + zero * float(self._chance.uniform(-1, 1)))
+
     def hertz(self, net: str) -> float:
         """Return how often the ripple comes: once in a period of the mains where a leg is open."""
         board = self._board
@@ -272,6 +289,27 @@ class ColdNet:
         volts = max(self._layout.volts[block.net], 1.0)
         cold = self._board.value(block.id, "cold")
         return short + self._effects.amps(block) / volts / cold
+
+
+def capacitor(meter: Meter, kind: str, name: str, condition: Condition) -> float:
+    """Return what a meter for capacitors shows in circuit: farads at 120 Hz, or ESR at 100 kHz in ohms."""
+    board = meter.board
+    cold, effects = ColdNet(board, condition), Effects(board, Layout.of(board.profile))
+    every = [b for b in board.profile.power if isinstance(b, Reservoir)]
+    block = meter.pick(next(b for b in every if b.id == name), every)
+    omega = 2 * np.pi * (120.0 if kind == "farads" else 100e3)
+    matrix = cold.matrix.astype(complex)
+    for other in every:
+        if not condition.is_out(other.id):
+            farads, esr = effects.farads(other)
+            matrix[cold.place[other.net], cold.place[other.net]] += 1 / (
+                esr - 1j / (omega * farads)
+            )
+    at = cold.place[block.net]
+    seen = np.linalg.inv(matrix)[at, at]
+    if kind == "farads":
+        return meter.about(float(-1 / (omega * min(seen.imag, -1e-9))), 0.05, 1e-9)
+    return meter.about(float(seen.real), 0.05, 0.01)
 
 
 def cold_ohms(board: Drawn, condition: Condition) -> dict[str, float]:

@@ -82,6 +82,9 @@ def test_condition_and_repairs_count(board_with, fault, kind, target, condition,
         (Request(kind="ohm", target="logic5"), "live"),
         (Request(kind="dc", target="mains"), "no net mains"),
         (Request(kind="tone", target="C1"), "no continuity to test"),
+        (Request(kind="farads", target="C1"), "live board"),
+        (Request(kind="esr", target="F4"), "no reservoir"),
+        (Request(kind="esr", target="nothing"), "no reservoir"),
     ],
 )
 def test_what_cannot_be_measured_says_so_with_a_mend(board_with, request_, says):
@@ -167,3 +170,17 @@ def test_the_demos_boards_agree_with_what_its_journal_says(orrery, ruskel, libra
 )
 def test_what_is_read_of_a_part_follows_from_its_fault(board_with, fault, kind, target, low, high):
     assert low <= read(board_with(fault), TestKind(kind), target) <= high
+
+
+@pytest.mark.parametrize(
+    ("fault", "kind", "low", "high"),
+    [
+        pytest.param("F4: open", "farads", 5e-3, 12e-3, id="good"),
+        pytest.param("F4: open", "esr", 0.01, 0.06, id="good-esr"),
+        pytest.param("C2: dried out", "farads", 2e-4, 3e-3, id="dried-out"),
+        pytest.param("C2: high ESR", "esr", 0.1, 5.0, id="lossy"),
+    ],
+)
+def test_a_capacitor_in_circuit_shows_what_is_wrong_with_it(board_with, fault, kind, low, high):
+    shown = read(board_with(fault), TestKind(kind), "C2", condition=Condition(is_powered=False))
+    assert low <= shown <= high

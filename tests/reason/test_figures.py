@@ -26,6 +26,7 @@ from bench_lamp.reason.power import (
     several,
     strangeness,
     tests,
+    uncertainty,
 )
 from bench_lamp.reason.power.posterior import start
 from bench_lamp.units import Band
@@ -60,8 +61,16 @@ FIGURES = [
     (prior, {"EVEN_KINDS": 0.6}),
     (complaint, {"COMPLAINT_HOLDS": 0.92, "DEAD_LEVEL": 0.75}),
     (likelihood, {"SLIP": 0.01, "OFF_POINT": 0.3, "MOST_PULL": 3.0}),
-    (prediction, {"AC_FLOOR_V": 0.003, "PICKUP_V": 0.02, "LEADS_OHM": 0.3, "OHM_SPREAD": 0.10}),
-    (prediction, {"UNMODELLED": 0.004, "AC_UNMODELLED": 0.012, "GAIN": 0.004}),
+    (prediction, {"AC_FLOOR_V": 0.003, "LEADS_OHM": 0.3, "GAIN": 0.004}),
+    (
+        uncertainty,
+        {"UNMODELLED": 0.004, "AC_UNMODELLED": 0.012, "OHM_SPREAD": 0.10, "PICKUP_V": 0.02},
+    ),
+    (
+        uncertainty,
+        {"CAP_UNMODELLED": 0.04, "ESR_UNMODELLED": 0.08, "ESR_LEADS": 0.012, "CLAMP_ZERO": 0.008},
+    ),
+    (likelihood, {"FREEDOM": 15.0, "T_CONSTANT": -0.9355929191691}),
     (reach, {"BLOWS_AT": 1.65, "BLOWS_WIDTH": 0.22, "TOUCHES": 0.04}),
     (several, {"ONE": 0.80, "TWO": 0.16, "THREE": 0.04}),
     (strangeness, {"DOUBT_CHANCE": 0.05, "DOUBT_MISS": 3.0, "STRANGE_CHANCE": 0.005}),

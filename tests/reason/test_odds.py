@@ -228,6 +228,7 @@ def test_no_test_promises_more_than_is_left(engine, data):
     ranges = {"drop": (0.0, 200.0), "amps": (0.0, 5.0), "look": (0.0, 1.5)}
     ranges |= {"hertz": (1.0, 1000.0), **dict.fromkeys(("wiggle", "cool", "heat"), (0.0, 1.0))}
     ranges |= {"ac": (0.0, 150.0), "tone": (0.0, 1.0), "dc": (0.0, 200.0), "ohm": (0.0, 1e6)}
+    ranges |= {"farads": (0.0, 0.1), "esr": (0.0, 1e3)}
     for test in data.draw(st.lists(st.sampled_from(menu), max_size=4, unique=True)):
         value = data.draw(st.floats(*ranges[test.kind]))
         posterior = observe(posterior, test, scaled(test.kind, value))

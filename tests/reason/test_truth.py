@@ -3,13 +3,14 @@
 import numpy as np
 import pytest
 from benchmarks import truth_visible
-from benchmarks.truth.boards import cold_ohms, settle
+from benchmarks.truth.boards import Meter, capacitor, cold_ohms, settle
 from benchmarks.truth.building import Setting
-from benchmarks.truth.drawing import draw_board
+from benchmarks.truth.drawing import Layout, draw_board
 from benchmarks.truth_hunt import PROFILES, boards, table
 
 from bench_lamp.board.condition import Condition
 from bench_lamp.board.fault_kind import FaultKind
+from bench_lamp.reason.values.tests import OFF
 
 
 # A converter chain of 26 nets is one part of the tree: its pairs take long.
@@ -99,14 +100,50 @@ def test_a_short_that_shows_live_shows_cold_as_well(library, block, kind, net, m
     [
         ((("U1", FaultKind.DEAD), 0.5), True),
         ((("J1.5", FaultKind.OPEN), 0.5), True),
-        ((("C1", FaultKind.HIGH_ESR), 0.1), False),
+        ((("C1", FaultKind.HIGH_ESR), 0.6), True),
+        ((("U1", FaultKind.OUT_OF_ADJUSTMENT), 0.5), False),
     ],
 )
 def test_what_can_show_at_all_is_told_from_what_cannot(library, monkeypatch, fault, shows):
-    """A dead regulator and an open contact show; ohms in a capacitor behind a battery do not."""
+    """A dead regulator and an open contact show, and ohms in a capacitor; an adjuster in the middle does not."""
     profile = library.get("varnholt-vx12")
     monkeypatch.setattr(truth_visible, "SOUND", 20)
     monkeypatch.setattr(
         truth_visible, "boards", lambda *_: [with_fault(profile, seed, fault) for seed in (41, 42)]
     )
     assert truth_visible.visible(profile, 2, 0, 1) == ((2 if shows else 0), 2)
+
+
+def test_a_meter_for_capacitors_sees_the_capacitor_that_is_there(library):
+    """Dried out to a seventh, and ESR of some fifty times: nothing else moves either figure much."""
+    profile = library.get("varnholt-vx12")
+
+    def shown(kind, *faults):
+        board = with_fault(profile, 5, *faults)
+        meter = Meter(board, Layout.of(profile))
+        return np.median([capacitor(meter, kind, "C1", OFF) for _ in range(9)])
+
+    farads, esr = shown("farads"), shown("esr")
+    own = draw_board(profile, 5).values["C1", "farads"]
+    assert farads == pytest.approx(own, rel=0.1)
+    assert shown("farads", (("C1", "dried out"), 0.4)) == pytest.approx(
+        (0.03 + 0.27 * 0.4) * own, rel=0.1
+    )
+    assert shown("esr", (("C1", "high ESR"), 0.5)) == pytest.approx(15 * 10**0.5 * esr, rel=0.35)
+    assert shown("farads", (("C1", "high ESR"), 0.5)) == pytest.approx(farads, rel=0.1)
+
+
+@pytest.mark.parametrize(
+    ("name", "degree", "factor"),
+    [("draws too much", 0.5, 1.5 * 2.7**0.5), ("draws too little", 0.5, 0.425)],
+)
+def test_a_clamp_shows_what_flows_to_a_load(library, name, degree, factor):
+    profile = library.get("ardvane-cinder-dunes")
+
+    def amps(*faults):
+        board = with_fault(profile, 5, *faults)
+        (live,) = settle([Setting(board, Condition())])
+        meter = Meter(board, Layout.of(profile))
+        return np.median([meter.amps("J1.6", live) for _ in range(9)])
+
+    assert amps((("MEM", name), degree)) / amps() == pytest.approx(factor, rel=0.15)

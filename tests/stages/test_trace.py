@@ -613,6 +613,84 @@ def test_only_silicon_and_electrolytics_are_cooled_and_only_contacts_moved(radio
     assert not getattr(answer, "log", ())
 
 
+@pytest.mark.parametrize(
+    ("line", "mode", "value", "text"),
+    [
+        ("C1 1900 uF", "F", 1.9e-3, "C1 1900 µF"),
+        ("C1 esr 0.38", "esr", 0.38, "C1 ESR 0.38 Ω"),
+        ("C1 esr 2R2", "esr", 2.2, "C1 ESR 2.2 Ω"),
+    ],
+)
+def test_a_capacitor_is_measured_in_circuit_with_the_board_discharged(
+    radio, radio_engine, line, mode, value, text
+):
+    live = take_free_entry(radio.seen().case, Hand(), line)
+    assert "live board" in live.what
+    radio.switch("discharged")
+    (body,) = take_free_entry(radio.seen().case, Hand(), line).log
+    assert (body.target, body.mode, body.value) == ("C1", mode, pytest.approx(value))
+    radio.log(body)
+    (clue,) = facts_of(radio.state).clues
+    assert plain(clue.text) == text
+    assert len(radio_engine.weigh(facts_of(radio.state)).taken) == 1
+    radio.log(PartReplaced(part="C1", out="x", fitted="y"))
+    assert facts_of(radio.state).clues == ()
+
+
+def test_a_capacitance_without_its_unit_is_no_farad(radio, heard):
+    radio.switch("discharged")
+    refused = take_free_entry(radio.seen().case, Hand(), "C1 1900 F")
+    assert "no reservoir" in refused.what
+    assert "8200 uF" in refused.mend
+
+
+@pytest.mark.parametrize(
+    ("name", "title", "unit"),
+    [("farads C1", "Capacitance of C1, in circuit", ""), ("esr C1", "ESR of C1, in circuit", "Ω")],
+)
+def test_the_card_of_a_capacitor_asks_for_the_power_off_first(radio, heard, name, title, unit):
+    kind, target = name.split()
+
+    def asked():
+        case = heard().case
+        test = replace(
+            case.insight.tries[0].test, kind=TestKind(kind), target=target, condition=OFF
+        )
+        return made_card(case, case.insight, replace(case.insight.tries[0], test=test))
+
+    card = asked()
+    assert (
+        card.title
+        == f"Switch off, then {title[:1].lower() if unit == '' else title[:1]}{title[1:]}"
+    )
+    assert card.entry is None
+    radio.switch("discharged")
+    card = asked()
+    assert (card.title, card.entry.unit) == (title, unit)
+    assert [lead.text.partition(";")[0] for lead in card.leads[:2]] == [
+        "C1, the + lead",
+        "C1, the − lead",
+    ]
+    assert any("below 1\u202fV" in words for words in card.cautions) or card.cautions == ()
+
+
+@pytest.mark.parametrize(
+    ("target", "how", "is_series"),
+    [
+        ("X1", "the supply’s display, or a clamp for DC", False),
+        ("F1", "a clamp for DC around its wire, zeroed first", False),
+        ("J2.1", "DC amperes, in series with its wire: power off, meter in, power on", True),
+    ],
+)
+def test_a_current_is_read_by_what_suits_it(radio, heard, target, how, is_series):
+    case = heard().case
+    test = replace(case.insight.tries[0].test, kind=TestKind.AMPS, target=target)
+    card = made_card(case, case.insight, replace(case.insight.tries[0], test=test))
+    assert card.title == f"Current at {target}"
+    assert card.leads[-1].text == how
+    assert any("volts socket" in words for words in card.cautions) == is_series
+
+
 def test_what_feeds_an_indicator_is_answered_from_the_tree(radio):
     asked = take_free_entry(radio.seen().case, Hand(), "what feeds D9")
     assert asked.question == "D9 is fed by U2 ← S1 ← D1 ← F1 ← X1."

@@ -5,21 +5,15 @@ net, other severities, and now and then a misread point.
 """
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass, field
 
 import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from bench_lamp.board.blocks import (
-    Decoupling,
-    FuseBlock,
-    Indicator,
-    Load,
-    Rectifier,
-    Reservoir,
-    Switch,
-)
+from bench_lamp.bench.part_meters import COMES_WITH_HEAT, capacitor_shown, hertz_shown, no_reservoir
+from bench_lamp.board.blocks import Decoupling, FuseBlock, Indicator, Load, Reservoir, Switch
 from bench_lamp.board.condition import TestKind
 from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.checks.verdict import SAWTOOTH
@@ -41,11 +35,6 @@ SCALES = {"dc": (0.6, 1000.0), "ac": (0.6, 750.0), "ohm": (600.0, 6e7)}
 LEAD_OHMS = 0.2
 #: What the meter's voltage stands behind on ohms.
 METER_OHMS = 1000.0
-
-#: Kinds of faults that come and go with heat: they change when the part is cooled or warmed.
-COMES_WITH_HEAT = {
-    FaultKind.LOW, FaultKind.DEAD, FaultKind.DRIED_OUT, FaultKind.HIGH_ESR, FaultKind.LEAKY,
-}  # fmt: skip
 
 
 class Truth(Struct, frozen=True, kw_only=True):
@@ -87,8 +76,8 @@ class SimulatedBoard:
             raise InstrumentError(
                 "Ohms on a live board", hint="Switch off and confirm with Ctrl+P, then read again."
             )
-        if request.kind == TestKind.HERTZ:
-            return self._hertz(request)
+        if TestKind(request.kind) in self._alone:
+            return self._alone[TestKind(request.kind)](request)
         if TestKind(request.kind).is_on_part:
             return self._on_part(request)
         net = request.target
@@ -148,16 +137,28 @@ class SimulatedBoard:
             return self._digits("dc", float(amps))
         return self._digits("dc", float(across(part, request.target, found.volts)[0]))
 
+    @property
+    def _alone(self) -> dict[TestKind, Callable[[Request], Shown]]:
+        """What reads another thing than volts, ohms or amperes."""
+        return {
+            TestKind.HERTZ: self._hertz,
+            TestKind.FARADS: self._capacitor,
+            TestKind.ESR: self._capacitor,
+        }
+
+    def _capacitor(self, request: Request) -> Shown:
+        """Return farads or ESR of a reservoir in circuit."""
+        number = self.tree.part_with(request.target)
+        part = self.tree.parts[number] if number is not None else None
+        if part is None or number is None:
+            raise no_reservoir(request.target)
+        return capacitor_shown(part, self._values(number, part, request), request, self._gain)
+
     def _hertz(self, request: Request) -> Shown:
-        """Return how often the ripple comes: twice the mains, once where a leg is open."""
+        """Return how often the ripple comes."""
         number = self.tree.part_of(request.target)
         part = self.tree.parts[number] if number is not None else None
-        if part is None or not request.condition.is_powered:
-            raise InstrumentError("No ripple to count", hint="Read a reservoir, with the power on.")
-        before = {b.id for b in part.blocks if isinstance(b, Rectifier) and b.to == request.target}
-        halved = {FaultKind.ONE_LEG_OPEN, FaultKind.ONE_DIODE_OPEN}
-        bad = {f.block for f in self.faults if f.kind in halved} - request.mended
-        return Shown(value=part.hertz * (1 if before & bad else 2), resolution=0.1)
+        return hertz_shown(part, self.faults, request)
 
     def _charging(self, net: str, request: Request) -> list[float]:
         """Return ohms while the capacitors of a net charge through the meter, beside its load."""

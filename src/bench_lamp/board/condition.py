@@ -25,6 +25,10 @@ class TestKind(StrEnum):
     COOL = "cool"
     HEAT = "heat"
 
+    #: Capacitance and ESR of a reservoir in circuit, discharged.
+    FARADS = "farads"
+    ESR = "esr"
+
     @property
     def is_on_part(self) -> bool:
         """Whether it is done on a part, not on a net."""
@@ -43,7 +47,12 @@ class TestKind(StrEnum):
     @property
     def needs_power(self) -> bool:
         """Whether it says something only while the board is live."""
-        return self not in {TestKind.OHM, TestKind.TONE}
+        return self not in {TestKind.OHM, TestKind.TONE} and not self.is_of_capacitor
+
+    @property
+    def is_of_capacitor(self) -> bool:
+        """Whether a meter for capacitors reads it, at volts too low for any junction."""
+        return self in {TestKind.FARADS, TestKind.ESR}
 
 
 class Condition(Struct, frozen=True):

@@ -24,7 +24,20 @@ FORMAT = "bench-lamp board 1"
 #: through it, how an indicator looks, how often ripple comes, what changes when a contact is moved.
 PointMode = Literal["dc V", "ac V", "ohm", "diode", "tone"]
 MeterMode = Literal[
-    "dc V", "ac V", "ohm", "diode", "tone", "drop", "A", "look", "Hz", "wiggle", "cool", "heat"
+    "dc V",
+    "ac V",
+    "ohm",
+    "diode",
+    "tone",
+    "drop",
+    "A",
+    "look",
+    "Hz",
+    "wiggle",
+    "cool",
+    "heat",
+    "F",
+    "esr",
 ]
 
 

@@ -24,14 +24,18 @@ from bench_lamp.board.blocks import (
     returns_of,
 )
 from bench_lamp.board.condition import TestKind
+from bench_lamp.cards.capacitor_cards import SETTINGS as CAPACITOR_SETTINGS
+from bench_lamp.cards.capacitor_cards import capacitor_leads
 from bench_lamp.cards.card import Lead
 from bench_lamp.cards.flow_words import DISPLAY, flow_setting
+from bench_lamp.cards.lift_words import SETTING, lift_leads
 from bench_lamp.case.case import Case
 from bench_lamp.case.cautions import is_mains
 from bench_lamp.case.disturbed import DONE, WITH
 from bench_lamp.case.looks import fed_by, look_text
 from bench_lamp.reason.values.tests import Test
 from bench_lamp.units import engineering
+from bench_lamp.units.format import capacitance
 
 UNITS = {
     "dc": "V",
@@ -42,6 +46,8 @@ UNITS = {
     "amps": "A",
     "look": "",
     "hertz": "Hz",
+    "farads": "F",
+    "esr": "Ω",
     **dict.fromkeys(DONE, ""),
 }
 SETTINGS = {
@@ -49,10 +55,11 @@ SETTINGS = {
     "ac": "AC volts",
     "ohm": "ohms",
     "tone": "continuity",
-    "drop": "DC volts, down to millivolts",
+    "drop": SETTING,
     "amps": DISPLAY,
     "look": "by eye",
     "hertz": "Hz, on AC volts",
+    **CAPACITOR_SETTINGS,
     **dict.fromkeys(DONE, "by hand and eye"),
 }
 #: Below this, in volts or amperes, a figure across a part or through it says only that it is small.
@@ -153,6 +160,8 @@ def part_leads(case: Case, test: Test) -> tuple[Lead, ...]:
             Lead(kind="hand", text=f"{block.shows}, {place}"),
             Lead(kind="fed", text=f"{fed_by(case, block.net)}{through}"),
         )
+    if test.kind.is_of_capacitor:
+        return capacitor_leads(block, test)
     if test.kind.is_disturbing:
         return (Lead(kind="hand", text=place), Lead(kind="how", text=WITH[test.kind][0]))
     if test.kind == TestKind.AMPS or block is None:
@@ -166,21 +175,6 @@ def part_leads(case: Case, test: Test) -> tuple[Lead, ...]:
         Lead(kind="black", text=f"{test.target}, {last}; not ground"),
         Lead(kind="meter", text=SETTINGS["ac" if is_ac else test.kind]),
     )
-
-
-def lift_leads(case: Case, block: Block) -> tuple[Lead, ...]:
-    """Return where both leads go for the lift of a ground: from that ground to the first one."""
-    lifted, first = (case.profile.grounds[name] for name in ends_of_return(case, block))
-    return (
-        Lead(kind="red", text=f"{lifted.name}: {lifted.place}"),
-        Lead(kind="black", text=f"{first.name}: {first.place}"),
-        Lead(kind="meter", text=SETTINGS["drop"]),
-    )
-
-
-def ends_of_return(case: Case, block: Block) -> tuple[str, str]:
-    """Return the ground that a contact returns, and the one that all is measured from."""
-    return returns_of(block), next(iter(case.profile.grounds))
 
 
 def _ends(block: Block) -> tuple[str, str]:
@@ -251,9 +245,11 @@ def figure(kind: str, value: float) -> str:
         return "open"
     if kind == TestKind.LOOK:
         return look_text(value)
+    if kind == TestKind.FARADS:
+        return capacitance(value, figures=2)
     if kind == TestKind.HERTZ:
         return engineering(value, "Hz", resolution=1.0)
-    if kind in {TestKind.DROP, TestKind.AMPS}:
+    if kind in {TestKind.DROP, TestKind.AMPS, TestKind.ESR}:
         return _small(kind, abs(value))
     size = abs(value)
     resolution = 10.0 ** (-2 if size < 9.95 and kind != TestKind.OHM else -1 if size < 100 else 0)
@@ -286,7 +282,7 @@ def span(kind: str, low: float, high: float) -> str:
     if kind == TestKind.OHM and high >= OPEN_OHM:
         return f"over {figure(kind, low)}" if low < OPEN_OHM else "open"
     first, last = figure(kind, low), figure(kind, high)
-    if kind in {TestKind.DROP, TestKind.AMPS} and low < LEAST_SHOWN:
+    if kind in {TestKind.DROP, TestKind.AMPS, TestKind.ESR} and low < LEAST_SHOWN:
         return f"up to {last}" if high >= LEAST_SHOWN else last
     number, _, unit = first.partition("\u202f")
     if first == last:

@@ -8,16 +8,20 @@ from bench_lamp.board.blocks import (
     Indicator,
     Inlet,
     Regulator,
+    Reservoir,
     block_inputs,
     returns_of,
 )
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.board.metering import is_steady
 from bench_lamp.board.profile import MeterMode
+from bench_lamp.cards.capacitor_cards import WORDS as CAPACITOR_WORDS
+from bench_lamp.cards.capacitor_cards import capacitor_card
 from bench_lamp.cards.card import Accepted, Answer, Asked, Card, Choice, Entry, Refused, Typed
 from bench_lamp.cards.commands import AskPower
 from bench_lamp.cards.flow_words import flow_cautions
-from bench_lamp.cards.leads import UNITS, ends_of_return, leads
+from bench_lamp.cards.leads import UNITS, leads
+from bench_lamp.cards.lift_words import ends_of_return
 from bench_lamp.cards.power import live_question
 from bench_lamp.cards.reading_entry import take_reading
 from bench_lamp.case import cautions
@@ -59,6 +63,8 @@ def part_card(case: Case, test: Test, volts: float) -> Card:
         return _look_card(case, test, block)
     if test.kind.is_disturbing:
         return _disturbing_card(case, test, volts)
+    if test.kind.is_of_capacitor:
+        return capacitor_card(case, test)
     hurts = cautions.for_net(case, _fed(block), volts) if block else ()
     if test.kind == TestKind.AMPS:
         hurts = (*hurts, *flow_cautions(case, block))
@@ -111,6 +117,7 @@ def part_words(test: Test, *, capital: bool = False) -> str:
         TestKind.DROP: f"volts across {test.target}",
         TestKind.AMPS: f"current at {test.target}",
         TestKind.LOOK: f"look at {test.target}",
+        **{kind: f"{word} of {test.target}" for kind, word in CAPACITOR_WORDS.items()},
         **{TestKind(mode): f"{word} {test.target}" for mode, word in DO.items()},
     }[test.kind]
     return words[:1].upper() + words[1:] if capital else words
@@ -183,6 +190,8 @@ def take_part_reading(case: Case, hand: Hand, part: str, text: str) -> Answer | 
     if isinstance(block, Indicator):
         return _take_look(case, part, text)
     word, _, rest = text.partition(" ")
+    if isinstance(block, Reservoir) and (answer := _take_capacitor(case, hand, part, text)):
+        return answer
     mode, value = _DISTURBED.get(text, ("", SAME))
     if mode and isinstance(block, Contact if mode == "wiggle" else HEATED):
         return _take_seen(case, seen_of(case, part, mode, value))  # type: ignore[arg-type]
@@ -199,6 +208,20 @@ def take_part_reading(case: Case, hand: Hand, part: str, text: str) -> Answer | 
             mend="Read the current of a DC inlet, or of a fuse or contact that no rectifier is behind.",
         )
     return _take(case, hand, Entry(kind="reading", target=part, mode="A"), text)
+
+
+def _take_capacitor(case: Case, hand: Hand, part: str, text: str) -> Answer | None:
+    """Read `7900 uF` or `esr 0.08` of a reservoir in circuit; None where it says something else."""
+    word, _, rest = text.partition(" ")
+    if word.lower() == "esr" and rest:
+        return _take(case, hand, Entry(kind="reading", target=part, mode="esr"), rest)
+    try:
+        is_farads = parse_quantity(text).unit == "F"
+    except UnitError:
+        return None
+    return (
+        _take(case, hand, Entry(kind="reading", target=part, mode="F"), text) if is_farads else None
+    )
 
 
 def _no_current(case: Case, part: str) -> Refused:

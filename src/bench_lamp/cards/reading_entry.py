@@ -23,12 +23,20 @@ from bench_lamp.checks.doubt import (
     doubt_about_thousands,
 )
 from bench_lamp.journal.events import ReadingTaken
-from bench_lamp.units import Band, Quantity, UnitError, parse_quantity
+from bench_lamp.units import Band, Quantity, UnitError, exact, parse_quantity
 
-UNPOWERED_MODES = {"ohm", "diode", "tone"}
+UNPOWERED_MODES = {"ohm", "diode", "tone", "F", "esr"}
 #: What is read live, and is held against no band of a point.
 PART_MODES = {"drop", "A", "Hz"}
-UNPOWERED_WORDS = {"ohm": "An ohms reading", "diode": "A diode test", "tone": "A continuity test"}
+#: No reservoir has as much, in farads.
+MOST_FARADS = 1.0
+UNPOWERED_WORDS = {
+    "ohm": "An ohms reading",
+    "diode": "A diode test",
+    "tone": "A continuity test",
+    "F": "A capacitance",
+    "esr": "An ESR",
+}
 
 
 def take_reading(case: Case, hand: Hand, entry: Entry, typed: Typed) -> Answer:
@@ -39,7 +47,7 @@ def take_reading(case: Case, hand: Hand, entry: Entry, typed: Typed) -> Answer:
         return Refused(what=str(exc), mend=exc.hint)
     if entry.field == LEFT:
         return take_left(case, entry.target, quantity, typed.source or case.meter.id)
-    refusal = _refusal(case, entry, mode)
+    refusal = _refusal(case, entry, mode) or _size_refused(mode, quantity)
     if refusal:
         return refusal
     point = case.profile.point(entry.target)
@@ -115,6 +123,16 @@ def _refusal(case: Case, entry: Entry, mode: MeterMode) -> Refused | None:
             mend="Leave out the Ω; ohms are read in Cold checks or on Trace.",
         )
     return None
+
+
+def _size_refused(mode: MeterMode, quantity: Quantity) -> Refused | None:
+    """Refuse a capacitance without its unit: no reservoir has a farad."""
+    if mode != "F" or quantity.is_overload or 0 <= quantity.value < MOST_FARADS:
+        return None
+    return Refused(
+        what=f"{exact(quantity.value, 'F', figures=3)} is no reservoir",
+        mend="Write the unit: 8200 uF.",
+    )
 
 
 def _body(

@@ -27,6 +27,8 @@ KINDS: dict[MeterMode, TestKind] = {
     "wiggle": TestKind.WIGGLE,
     "cool": TestKind.COOL,
     "heat": TestKind.HEAT,
+    "F": TestKind.FARADS,
+    "esr": TestKind.ESR,
 }
 
 

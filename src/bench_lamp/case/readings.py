@@ -16,6 +16,7 @@ from bench_lamp.checks import Judgement, judge, judge_ripple, judge_tone, unjudg
 from bench_lamp.checks.limiting import hung_loads
 from bench_lamp.journal import Reading
 from bench_lamp.units import Band, engineering
+from bench_lamp.units.format import capacitance
 
 #: Ripple limits where the profile gives none: share of the nominal, peak to peak.
 RIPPLE_REGULATED, RIPPLE_RAW = 0.02, 0.10
@@ -34,6 +35,8 @@ MODE_UNITS = {
     "wiggle": "",
     "cool": "",
     "heat": "",
+    "F": "F",
+    "esr": "Ω",
 }
 
 
@@ -154,9 +157,13 @@ def reading_text(reading: Reading) -> str:
         return look_text(reading.value)
     if reading.mode in DONE:
         return said(reading.mode, reading.value)
+    if reading.mode == "F":
+        return capacitance(reading.value, figures=4)
     text = engineering(reading.value, MODE_UNITS[reading.mode], resolution=reading.resolution)
     if reading.mode == "drop":
         return f"{text} across it"
+    if reading.mode == "esr":
+        return f"ESR {text}"
     return text
 
 

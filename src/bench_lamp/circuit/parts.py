@@ -5,7 +5,7 @@ import math
 from msgspec import Struct
 
 from bench_lamp.board import Block, Profile
-from bench_lamp.board.blocks import Contact, FuseBlock, Rectifier
+from bench_lamp.board.blocks import Contact, FuseBlock, Rectifier, Reservoir
 
 
 class SecondSource(Struct, frozen=True, kw_only=True):
@@ -79,6 +79,11 @@ class TreePart(Struct, frozen=True, kw_only=True):
     def block(self, name: str) -> Block | None:
         """Return the block of that id, if it hangs here."""
         return next((b for b in self.blocks if b.id == name), None)
+
+    @property
+    def reservoirs(self) -> tuple[str, ...]:
+        """The part's reservoirs, in feed order."""
+        return tuple(b.id for b in self.blocks if isinstance(b, Reservoir))
 
     @property
     def fuses(self) -> tuple[FuseBlock, ...]:

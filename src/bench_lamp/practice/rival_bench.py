@@ -21,7 +21,7 @@ _WORDS = {
     TestKind.DC: "DC volts at", TestKind.AC: "AC volts at", TestKind.OHM: "ohms at", TestKind.TONE: "continuity of",
     TestKind.DROP: "volts across", TestKind.AMPS: "amperes through", TestKind.LOOK: "look at",
     TestKind.HERTZ: "ripple’s hertz at", TestKind.WIGGLE: "wiggle",
-    TestKind.COOL: "cool", TestKind.HEAT: "heat",
+    TestKind.FARADS: "capacitance of", TestKind.ESR: "ESR of", TestKind.COOL: "cool", TestKind.HEAT: "heat",
 }  # fmt: skip
 _UNITS = {TestKind.DC: "V", TestKind.AC: "V~", TestKind.OHM: "Ω", TestKind.DROP: "V"}
 _TRIED = {

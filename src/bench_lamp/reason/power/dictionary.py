@@ -7,6 +7,7 @@ one part of the tree; a fault elsewhere leaves that part sound, at the mains tha
 """
 
 from collections.abc import Callable, Mapping, Sequence
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -39,7 +40,7 @@ from bench_lamp.reason.power.plain import disturbed, ripple_hertz
 from bench_lamp.reason.power.prediction import Prediction, in_scale, predicted
 from bench_lamp.reason.power.reach import Reach, reach_of, wrong_places
 from bench_lamp.reason.power.rows import Answers, Rows, rows_of, shown
-from bench_lamp.reason.power.uncertainty import of_instrument
+from bench_lamp.reason.power.uncertainty import of_instrument, own_spread
 from bench_lamp.reason.values.tests import LIVE, PRIMARY, Test
 
 #: Part number of "nothing wrong".
@@ -143,6 +144,8 @@ class Dictionary(Struct, frozen=True):
             return self._plain(test)
         part = self.tree.parts[test.part]
         condition = condition_on(test.condition, part)
+        if test.kind.is_of_capacitor:
+            condition = replace(condition, is_powered=True)
         solved = self._cold if test.kind == TestKind.OHM else self._answers
         found = solved(test.part, condition)
         meter, stray = of_instrument(self.tree.profile, part, test.kind, test.target)
@@ -151,11 +154,12 @@ class Dictionary(Struct, frozen=True):
             in_scale(test.kind, shown(part, *place, rows, self.twins.get(test.target, 1.0)))
             for rows in (found.graded, found.plain, found.sound)
         )
+        spread = partial(own_spread, kind=test.kind, meter=meter, stray=stray)
         made = predicted(test.kind, graded, plain, sound, self._order(test.part))
         if test.kind == TestKind.LOOK:
             made = made.dark([self.faults[i].block == test.target for i in self.own[test.part]])
         return made.with_others(
-            self.reach.levels[list(self.reach.touched[test.part])], test.kind, meter, stray
+            self.reach.levels[list(self.reach.touched[test.part])], test.kind, stray, spread
         )
 
     def _plain(self, test: Test) -> Prediction:

@@ -22,7 +22,7 @@ from bench_lamp.units.plain import to_plain
 
 #: Bytes of the largest file that is read.
 MOST_BYTES = 512_000_000
-_FIELDS = ("volts", "ripple", "has_converged", "drawn", "amps")
+_FIELDS = ("volts", "ripple", "has_converged", "drawn", "amps", "farads", "esr")
 _GROUPS, _CASES = ("graded", "plain", "sound"), (GRADED, PLAIN, SOUND)
 
 
@@ -84,8 +84,9 @@ def _read(tree: PowerTree, place: Path) -> Dictionary | None:
                     shape = (count, cases.rows, len(part.nets))
                     found = rows[group]
                     metered = (*shape[:2], len(part.metered))
-                    shapes = found.volts.shape, found.drawn.shape, found.amps.shape
-                    if shapes != (shape, shape[:2], metered):
+                    stored = (*shape[:2], len(part.reservoirs))
+                    shapes = [getattr(found, n).shape for n in ("volts", "drawn", *_FIELDS[4:])]
+                    if shapes != [shape, shape[:2], metered, stored, stored]:
                         return None
                 book.answers[number, LIVE] = Answers(**rows)
     except (FileError, EOFError, KeyError, ValueError, MemoryError, zipfile.BadZipFile):

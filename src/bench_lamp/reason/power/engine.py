@@ -9,7 +9,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from bench_lamp.board import TestPoint
-from bench_lamp.board.blocks import Contact, Indicator, Load
+from bench_lamp.board.blocks import Contact, Indicator, Load, Reservoir
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.checks.cold import RAIL_SHORT_OHM
@@ -149,6 +149,8 @@ class Engine:
         if clue.kind == TestKind.AMPS:
             return clue.target in part.metered
         block = part.block(clue.target)
+        if TestKind(clue.kind).is_of_capacitor:
+            return isinstance(block, Reservoir)
         if clue.kind == TestKind.LOOK:
             return isinstance(block, Indicator)
         if clue.kind == TestKind.HERTZ:

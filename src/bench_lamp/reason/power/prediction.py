@@ -1,6 +1,6 @@
 """What a test shows under each fault, and the scale that it is judged in."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 import numpy as np
 from msgspec import Struct
@@ -24,10 +24,14 @@ from bench_lamp.circuit.design import (
 from bench_lamp.circuit.elements import Array
 
 #: What is added before the logarithm of a reading in decades, in volts or amperes, by kind.
-FLOORS = {TestKind.AC: 3e-3, TestKind.DROP: 2e-3, TestKind.AMPS: 2e-3}
+FLOORS = {
+    TestKind.AC: 3e-3,
+    TestKind.DROP: 2e-3,
+    TestKind.AMPS: 2e-3,
+    TestKind.FARADS: 1e-9,
+    TestKind.ESR: 1e-2,
+}
 AC_FLOOR_V = FLOORS[TestKind.AC]
-#: What the leads pick up on AC volts at a net that carries nothing, in volts.
-PICKUP_V = 0.02
 #: Leads and clips, before the logarithm of a resistance, in ohms.
 #: Above the second figure cold ohms say only "open": leakage decides there, not the drawing.
 LEADS_OHM, MOST_OHM = 0.3, 1e5
@@ -39,15 +43,9 @@ _NOTHING = {
     TestKind.DROP: (float(np.log10(FLOORS[TestKind.DROP])), 0.3),
     TestKind.AMPS: (float(np.log10(FLOORS[TestKind.AMPS])), 0.1),
     TestKind.LOOK: (0.0, 0.1),
+    TestKind.FARADS: (float(np.log10(FLOORS[TestKind.FARADS])), 0.3),
+    TestKind.ESR: (4.0, 0.5),
 }
-#: How far leads and clips differ, in ohms.
-LEADS_SPREAD = 0.15
-#: How much cold ohms of semiconductors vary beyond all model, as decades; how far volts and
-#: AC do, as a share and in decades, apart from all that is shared with other readings.
-OHM_SPREAD, UNMODELLED, AC_UNMODELLED = 0.10, 0.004, 0.012
-#: How far volts across a part and amperes vary so, in decades, and what leads and offsets add, in
-#: volts or amperes; how well an eye judges how bright something is, on a scale of 0 to 1.
-PART_UNMODELLED, PART_OFFSET, EYE = 0.02, 1e-3, 0.15
 #: A meter's gain, as a share; and the same on a scale of decades.
 GAIN = 0.004
 #: How far a degree lies from the next, as standard deviations of an even spread between them.
@@ -127,7 +125,9 @@ class Made(Struct, frozen=True):
         parts = np.where(is_dark[:, None, None], 0.0, self.parts)
         return replace(self, own=own, parts=parts)
 
-    def with_others(self, levels: Array, kind: TestKind, meter: float, stray: float) -> Prediction:
+    def with_others(
+        self, levels: Array, kind: TestKind, stray: float, spread: Callable[[Array], Array]
+    ) -> Prediction:
         """Return the prediction with faults elsewhere as rows of their own.
 
         Parameters
@@ -136,39 +136,20 @@ class Made(Struct, frozen=True):
             The mains that each leaves to this part.
         kind : TestKind
             What is measured.
-        meter : float
-            Standard uncertainty of the instrument's digits in the scale of the test.
         stray : float
             What may show where nothing is: a net that is cut off, in volts; a clamp, in amperes.
+        spread : callable
+            Gives the standard deviation that is a reading's own, from what is shown.
         """
-        # Ohms are taken with the power off: no mains changes them.
-        mains = np.ones_like(levels) if kind == TestKind.OHM else levels
+        # With the power off no mains changes what is read.
+        mains = levels if kind.needs_power else np.ones_like(levels)
         own = np.vstack([self.own, np.interp(mains, LEVELS, self.curve)])
         shared = np.clip(mains, 0, 1)[:, :, None] * self.healthy_parts
         parts = np.concatenate([self.parts, shared])
-        alone, good = (_alone(shown, kind, meter, stray) for shown in (own, self.healthy))
+        alone, good = spread(own), spread(self.healthy)
         nothing, width = _NOTHING[kind]
         width = max(width, stray)
         return Prediction(own, parts, self.healthy, self.healthy_parts, alone, good, nothing, width)
-
-
-def _alone(shown: Array, kind: TestKind, meter: float, stray: float) -> Array:
-    """Return the standard deviation that is a reading's own."""
-    if kind == TestKind.DC:
-        left = np.where(np.abs(shown) < 10 * stray, stray, 0.0)
-        result: Array = np.sqrt(meter**2 + left**2 + (UNMODELLED * shown) ** 2)
-    elif kind == TestKind.LOOK:
-        result = np.full(np.shape(shown), EYE)
-    elif kind in {TestKind.DROP, TestKind.AMPS}:
-        offset = np.hypot(PART_OFFSET, stray) / (10.0**shown * np.log(10))
-        result = np.minimum(np.sqrt(meter**2 + PART_UNMODELLED**2 + offset**2), 0.5)
-    elif kind == TestKind.AC:
-        pickup = PICKUP_V / (10.0**shown * np.log(10))
-        result = np.minimum(np.sqrt(meter**2 + AC_UNMODELLED**2 + pickup**2), 0.7)
-    else:
-        lead = LEADS_SPREAD / (10.0**shown * np.log(10))
-        result = np.sqrt(meter**2 + OHM_SPREAD**2 + lead**2)
-    return result
 
 
 def as_log(values: Array, kind: TestKind = TestKind.AC) -> Array:

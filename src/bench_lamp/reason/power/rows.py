@@ -6,6 +6,7 @@ from numpy.typing import NDArray
 
 from bench_lamp.board.condition import TestKind
 from bench_lamp.checks.verdict import SAWTOOTH
+from bench_lamp.circuit.capacitors import capacitors
 from bench_lamp.circuit.cold import cold_ohms
 from bench_lamp.circuit.elements import Array
 from bench_lamp.circuit.on_parts import across, flowing, look_of
@@ -26,6 +27,9 @@ class Rows(Struct, frozen=True):
     drawn: Array
     #: What flows through each of `TreePart.metered`, in amperes; shape (faults, rows, metered).
     amps: Array
+    #: Farads and ESR of each of `TreePart.reservoirs`; shape (faults, rows, reservoirs).
+    farads: Array
+    esr: Array
 
 
 class Answers(Struct, frozen=True):
@@ -41,15 +45,18 @@ def rows_of(part: TreePart, values: Values, size: tuple[int, int], *, is_cold: b
     shape = (*size, len(part.nets))
     if is_cold:
         ohms = cold_ohms(part, values).reshape(shape)
-        nothing = np.zeros(shape[:2])
-        return Rows(ohms, 0.0 * ohms, nothing == 0.0, nothing, np.zeros((*size, 0)))
+        nothing, none = np.zeros(shape[:2]), np.zeros((*size, 0))
+        return Rows(ohms, 0.0 * ohms, nothing == 0.0, nothing, none, none, none)
     found = solve_part(part, values)
+    farads, esr = capacitors(part, values)
     return Rows(
         found.volts.reshape(shape),
         found.ripple.reshape(shape),
         found.has_converged.reshape(shape[:2]),
         found.drawn.reshape(shape[:2]),
         flowing(part, values, found).reshape(*size, len(part.metered)),
+        farads.reshape(*size, len(part.reservoirs)),
+        esr.reshape(*size, len(part.reservoirs)),
     )
 
 
@@ -61,7 +68,7 @@ def shown(part: TreePart, kind: TestKind, target: str, rows: Rows, factor: float
     part : TreePart
         Where it is done.
     kind : TestKind
-        What is read: volts, ohms, amperes, or how an indicator looks.
+        What is read: volts, ohms, amperes, farads, or how an indicator looks.
     target : str
         Net, or block of what is read of a part.
     rows : Rows
@@ -72,7 +79,7 @@ def shown(part: TreePart, kind: TestKind, target: str, rows: Rows, factor: float
     Returns
     -------
     array, shape (faults, rows)
-        In volts, ohms or amperes; how an indicator looks is between 0 and 1½.
+        In volts, ohms, amperes or farads; how an indicator looks is between 0 and 1½.
     """
     lost = np.where(rows.has_converged, 1.0, np.nan)
     result: Array = _SHOWN[kind](part, target, rows, factor) * lost
@@ -106,6 +113,16 @@ def _amps(part: TreePart, target: str, rows: Rows, factor: float) -> Array:
     return result
 
 
+def _farads(part: TreePart, target: str, rows: Rows, factor: float) -> Array:
+    result: Array = rows.farads[:, :, part.reservoirs.index(target)]
+    return result
+
+
+def _esr(part: TreePart, target: str, rows: Rows, factor: float) -> Array:
+    result: Array = rows.esr[:, :, part.reservoirs.index(target)]
+    return result
+
+
 def _look(part: TreePart, target: str, rows: Rows, factor: float) -> Array:
     return look_of(part, target, rows.volts)
 
@@ -117,4 +134,6 @@ _SHOWN = {
     TestKind.DROP: _drop,
     TestKind.AMPS: _amps,
     TestKind.LOOK: _look,
+    TestKind.FARADS: _farads,
+    TestKind.ESR: _esr,
 }

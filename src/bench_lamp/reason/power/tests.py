@@ -5,7 +5,16 @@ from collections.abc import Iterable, Iterator, Mapping
 from msgspec import Struct
 
 from bench_lamp.board import Block, FeedTree, Profile
-from bench_lamp.board.blocks import Dropper, FuseBlock, Harness, Indicator, Pin, Regulator, Switch
+from bench_lamp.board.blocks import (
+    Dropper,
+    FuseBlock,
+    Harness,
+    Indicator,
+    Pin,
+    Regulator,
+    Reservoir,
+    Switch,
+)
 from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.board.metering import is_clamped
 from bench_lamp.circuit import PowerTree
@@ -35,6 +44,9 @@ HEAT_S = {TestKind.COOL: 25.0, TestKind.HEAT: 60.0}
 
 #: A clamp around a wire, zeroed first; the meter in series with it, power off and on again.
 CLAMP_S, SERIES_S = 20.0, 60.0
+
+#: A meter for capacitors across a reservoir, once it is discharged.
+CAPACITOR_S = 20.0
 
 #: Nets up to which every place is read while a connector is pulled.
 SMALL_PART = 12
@@ -77,15 +89,24 @@ class Menu(Struct, frozen=True):
                 seconds = self.seconds.get(net, LUG_S) + COUNTER_S
                 yield Test(kind=TestKind.HERTZ, target=net, part=number, seconds=seconds)
         for block in part.blocks:
-            for kind, seconds in _disturbing(block):
-                yield Test(kind=kind, target=block.id, part=number, seconds=seconds)
-            if isinstance(block, Indicator):
-                yield Test(kind=TestKind.LOOK, target=block.id, part=number, seconds=LOOK_S)
-            elif can_span(part, block):
-                # Legs stand close together: a lead that slips shorts them.
-                is_legs = isinstance(block, Regulator | Dropper)
-                seconds = LEGS_S if is_legs else ACROSS_S
-                yield Test(kind=TestKind.DROP, target=block.id, part=number, seconds=seconds)
+            yield from self._of_block(number, block)
+
+    def _of_block(self, number: int, block: Block) -> Iterator[Test]:
+        """Yield what is done to one block, or read of it alone."""
+        if isinstance(block, Reservoir):
+            for kind in (TestKind.FARADS, TestKind.ESR):
+                yield Test(
+                    kind=kind, target=block.id, part=number, seconds=CAPACITOR_S, condition=OFF
+                )
+        for kind, seconds in _disturbing(block):
+            yield Test(kind=kind, target=block.id, part=number, seconds=seconds)
+        if isinstance(block, Indicator):
+            yield Test(kind=TestKind.LOOK, target=block.id, part=number, seconds=LOOK_S)
+        elif can_span(self.tree.parts[number], block):
+            # Legs stand close together: a lead that slips shorts them.
+            is_legs = isinstance(block, Regulator | Dropper)
+            seconds = LEGS_S if is_legs else ACROSS_S
+            yield Test(kind=TestKind.DROP, target=block.id, part=number, seconds=seconds)
 
     def _currents(self, number: int) -> Iterator[Test]:
         """Yield what flows: a supply's display, a clamp around a wire, the meter in series."""

@@ -1,6 +1,6 @@
 """“I did something else”: any test or isolation step, as one says it at the bench."""
 
-from bench_lamp.board.blocks import FuseBlock, Indicator, Inlet, Switch, returns_of
+from bench_lamp.board.blocks import FuseBlock, Indicator, Inlet, Reservoir, Switch, returns_of
 from bench_lamp.board.profile import MeterMode, PointMode
 from bench_lamp.cards.card import Accepted, Answer, Card, Entry, Refused, Typed
 from bench_lamp.cards.commands import AskPower
@@ -54,6 +54,7 @@ def free_entry_card(case: Case) -> Card:
             "twin E 37.8   bulged C2   reseated J3   replaced F4",
             "F4 drop 0.3   J3.5 across 12m   X1 0.85 A",
             "C 100 Hz   J3.5 moved   J3.5 moved same",
+            *_capacitor_lines(case),
             *_return_lines(case),
             *_indicator_lines(case),
             "power off   mains 116   complaint hums",
@@ -65,6 +66,11 @@ def free_entry_card(case: Case) -> Card:
 def _indicator_lines(case: Case) -> tuple[str, ...]:
     shown = next((b.id for b in case.profile.power if isinstance(b, Indicator)), "")
     return (f"{shown} dim   {shown} flash   what feeds {shown}",) if shown else ()
+
+
+def _capacitor_lines(case: Case) -> tuple[str, ...]:
+    name = next((b.id for b in case.profile.power if isinstance(b, Reservoir)), "")
+    return (f"{name} 7900 uF   {name} esr 0.08",) if name else ()
 
 
 def _return_lines(case: Case) -> tuple[str, ...]:
