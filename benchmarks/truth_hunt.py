@@ -23,7 +23,7 @@ from bench_lamp.reason.insight_of import insight_of
 from bench_lamp.reason.power.dictionary import build_dictionary
 from bench_lamp.reason.power.engine import Engine
 from bench_lamp.reason.values.clues import Clue, Facts
-from bench_lamp.reason.values.insight import SOUND, Insight, Suspect
+from bench_lamp.reason.values.insight import Insight, Suspect
 from bench_lamp.reason.values.tests import Test
 from benchmarks.truth.boards import LiveReadings, Meter, capacitor, cold_ohms, settle
 from benchmarks.truth.building import Setting
@@ -109,7 +109,7 @@ class Hunt:
             self.hard_faults += _moves_a_rail(self.profile, layout, found)
 
     def _ended(self, insight: Insight) -> str:
-        if insight.nothing >= SOUND:
+        if insight.is_sound:
             return "sound"
         if not insight.tries or getattr(insight, "is_spent", False):
             return "spent"

@@ -313,6 +313,15 @@ class Builder:
         self.caps.append((self.place[block.net], farads, np.array([r for _, r in found])))
         self.to_return(block.net, is_in * self.each(lambda b, e, c: e.leak(block, amps)))
 
+    def _way(self, start: str, end: str) -> list[Contact]:
+        """Return the contacts between two nets."""
+        by_end = {b.to: b for b in self.profile.power if isinstance(b, Contact)}
+        found = []
+        while end != start and end in by_end:
+            found.append(by_end[end])
+            end = by_end[end].from_
+        return found
+
     def _decoupling(self, block: Decoupling) -> None:
         farads = self.each(lambda b, e, c: b.value(block.id, "farads"))
         self.caps.append((self.place[block.net], farads, np.full(len(farads), 0.1)))
@@ -326,6 +335,7 @@ class Builder:
         sense = next(
             (b for b in self.profile.power if isinstance(b, Sense) and b.of == block.id), None
         )
+        plugs = self._way(block.to, sense.net) if sense is not None else []
         set_v = self.each(lambda b, e, c: e.set_v(block))
         is_in = self.each(lambda b, e, c: 0.0 if c.is_out(block.id) else 1.0)
         limit = self.each(lambda b, e, c: e.limit(block, amps)) * is_in + 1e-7
@@ -336,6 +346,9 @@ class Builder:
             if sense is None:
                 return 0.0
             bad = e.degree(sense.id, K.LINE_OPEN)
+            if bad is None and any(c.is_out(pin.id) for pin in plugs):
+                # With the plug goes the line: it hangs on its resistor, as an open one does.
+                bad = float(np.random.default_rng((b.seed, 77)).random())
             return 0.0 if bad is None else 1 / (1.03 + 0.17 * bad)
 
         self.makers.append(

@@ -9,7 +9,7 @@ import pytest
 from bench_lamp.checks import charging, coil, cold, doubt, identify, junction, limiting, verdict
 from bench_lamp.circuit import cold as cold_circuit
 from bench_lamp.circuit import compile as compiled
-from bench_lamp.circuit import elements, faults, hanging, solve, taking_out, values
+from bench_lamp.circuit import elements, faults, hanging, solve, values
 from bench_lamp.logic import blinks, capture
 from bench_lamp.reason.logic import faults as logic_faults
 from bench_lamp.reason.logic import odds
@@ -52,7 +52,7 @@ FIGURES = [
     (elements, {"CHARGING_LIFT": 1.5, "WAVE_RIPPLE": 0.21}),
     (hanging, {"LEAK_S": 1e-6, "REJECTION": 0.002, "STARTS_AT": 0.6, "PASSED_DROP_V": 0.5}),
     (solve, {"DIODE_OHM": 0.03, "CONVERTER_RIPPLE": 0.0005}),
-    (taking_out, {"SENSE_ALONE": 1.18}),
+    (values, {"SENSE_ALONE": 1.115}),
     (values, {"AGED": 0.93, "USUAL_DROPOUT": 0.85, "LIMIT_ROOM": 1.1, "FUSE_OHM_A": 0.08}),
     (values, {"SHORT_OHMS": (0.03, 5.0), "LEAK_SHARE": 0.008, "OPEN_S": 1e-11}),
     # Reasoning: chances, decades, seconds.

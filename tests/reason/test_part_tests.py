@@ -1,12 +1,14 @@
 """Both leads on one part, currents and indicators as evidence."""
 
 import pytest
+from msgspec.structs import replace
 
 from bench_lamp.board import ProfileLibrary
 from bench_lamp.board.condition import TestKind
 from bench_lamp.circuit import compile_tree
 from bench_lamp.reason.power.dictionary import build_dictionary
 from bench_lamp.reason.power.engine import Engine
+from bench_lamp.reason.power.strangeness import pairs_where_odd
 from bench_lamp.reason.values.clues import Facts
 
 from .conftest import clues
@@ -30,6 +32,15 @@ def engines():
         pytest.param("varnholt-vx12", ["dc audio13 12.2", "drop J1.3 0.75"], ("J1.3: resistive",), 0.9,
                      id="a-contact-on-a-dc-board"),
         pytest.param("varnholt-vx12", ["dc sw13 0.0", "drop D1 13.8"], ("D1: open",), 0.9, id="an-open-diode"),
+        # A load is told by what flows to it, by a clamp and on AC as well; a capacitor by its own meter.
+        pytest.param("tessenby-orrery-nights", ["dc lamp18 18.6", "amps J3.5 0.7"], ("LAMPS: draws too little",), 0.65,
+                     id="a-load-that-draws-too-little"),
+        pytest.param("tessenby-orrery-nights", ["ac light7 7.0", "amps J4.1 11.0"], ("LIGHTS: draws too much",), 0.75,
+                     id="a-load-on-ac-that-draws-too-much"),
+        pytest.param("varnholt-vx12", ["dc sw13 13.2", "farads C1 0.0003"], ("C1: dried out",), 0.75,
+                     id="a-dry-capacitor-behind-a-battery"),
+        pytest.param("varnholt-vx12", ["dc sw13 13.2", "esr C1 1.1"], ("C1: high ESR",), 0.75,
+                     id="a-lossy-capacitor-behind-a-battery"),
         # An LED that is dark on a good rail is itself bad; on a dead one it says what the rail says.
         pytest.param("varnholt-vx12", ["look D9 0", "dc log5 5.0"], ("D9: open",), 0.55, id="the-led-itself"),
         pytest.param("varnholt-vx12", ["look D9 0", "dc rf9 9.0", "dc log5 0.02"],
@@ -153,3 +164,20 @@ def test_a_contact_that_stays_the_same_when_moved_is_likelier_good(engines, odds
     after = engine.weigh(Facts(clues=clues("dc lamp_drv 14.5", "wiggle J3.5 0")))
     ratio = odds_of(after, "J3.5: resistive") / odds_of(before, "J3.5: resistive")
     assert 0.1 < ratio < 0.95, "one bad contact in five does not show"
+
+
+def test_two_faults_of_one_part_cost_no_more_than_the_slips_they_stand_for(engines, odds_of):
+    """No 9 V, and 1.0 A where 0.6 A is left to draw: the regulator, and something that draws too much besides.
+
+    A short with a slip at the 9 V, or a cold net of 303 Ω that is shorted, explains less than it seems to.
+    """
+    engine = engines["varnholt-vx12"]
+    written = clues("ohm osc9 303.4", "dc osc9 0.0001", "amps X1 1.02")
+    seen = tuple(replace(c, times=2) if c.kind == "amps" else c for c in written)
+    weighed = engine.weigh(Facts(clues=seen))
+    pairs = pairs_where_odd(weighed.posterior, weighed.taken)
+    assert pairs
+    found = replace(weighed, posterior=replace(weighed.posterior, pairs=pairs, _known={}))
+    assert odds_of(found, "U1: dead") > 0.9
+    assert odds_of(found, "DISP: shorted") < 0.5
+    assert odds_of(found, "C9: shorted") < 0.1

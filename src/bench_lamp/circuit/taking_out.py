@@ -20,9 +20,6 @@ from bench_lamp.circuit.looking_up import contacts_between
 from bench_lamp.circuit.parts import TreePart
 from bench_lamp.circuit.values import OPEN_S, Values
 
-#: How far a regulator whose sense line sees nothing goes beyond its set voltage.
-SENSE_ALONE = 1.18
-
 
 def take_out(values: Values, part: TreePart, condition: Condition, rows: slice) -> None:
     """Put a condition into rows: open what is out, hang the dummy loads on."""
@@ -51,7 +48,9 @@ def _cut_sense_lines(values: Values, part: TreePart, condition: Condition, rows:
         elif any(condition.is_out(contact.id) for contact in way):
             # A line that is open already hangs where it hung.
             before = values.unseen[sense.of][rows]
-            values.unseen[sense.of][rows] = np.where(before > 1.0, before, SENSE_ALONE)
+            values.unseen[sense.of][rows] = np.where(
+                before > 1.0, before, values.alone[sense.of][rows]
+            )
 
 
 def _remove(values: Values, block: Block, rows: slice) -> None:

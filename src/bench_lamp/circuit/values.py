@@ -40,7 +40,10 @@ SPREAD = {
     "junction": 0.4,
     "dropout": 0.12,
     "leak": 1.4,
+    "alone": 0.05,
 }
+#: How far a regulator whose sense line sees nothing goes beyond its set voltage: 2 to 22 %, the middle of it.
+SENSE_ALONE = 1.115
 #: What is left of an old electrolytic's capacitance on the average.
 AGED = 0.93
 #: Drop-out of a regulator at the load of the board, as a share of the data sheet's.
@@ -66,6 +69,7 @@ BY_NAME = (
     "cold",
     "tied",
     "unseen",
+    "alone",
     "drop_v",
     "junction",
     "direct",
@@ -118,6 +122,8 @@ class Values:
     #: How far the output goes beyond its set voltage, where a sense line sees nothing: 1 for not,
     #: by regulator.
     unseen: dict[str, Array] = field(default_factory=dict)
+    #: The same while its sense line is out, by regulator.
+    alone: dict[str, Array] = field(default_factory=dict)
     #: Drop of diodes in series, in volts.
     drop_v: dict[str, Array] = field(default_factory=dict)
     #: Factor on the ohms that a cold junction shows, by rectifier and regulator.
@@ -271,6 +277,8 @@ def _put_regulating(
     # A linear regulator's figure is what it gives at least.
     values.limit_a[block.id] = same(block.limit * (LIMIT_ROOM if is_linear else 1.0))
     values.unseen[block.id] = same(1.0)
+    if is_linear:
+        values.alone[block.id] = drawn(SENSE_ALONE, "alone")
     values.through[block.id] = same(1 / leak if leak else 0.0)
 
 

@@ -11,7 +11,7 @@ from bench_lamp.reason.insight_of import insight_of
 from bench_lamp.reason.logic.engine import LogicEngine
 from bench_lamp.reason.logic.insight_of import efforts
 from bench_lamp.reason.power.engine import Engine
-from bench_lamp.reason.values.insight import SOUND, Insight
+from bench_lamp.reason.values.insight import Insight
 from bench_lamp.reason.values.tests import LogicTest, Test
 
 #: Tests and repairs after which a rival gives up.
@@ -54,7 +54,7 @@ def _do(bench: RivalBench, test: Test | LogicTest | None) -> bool:
 def _next(insight: Insight) -> Test | LogicTest | None:
     """Return what the advice would do next; None where it is done, or no test tells more."""
     found = (t.test for t in insight.tries if isinstance(t.test, Test | LogicTest))
-    return None if insight.is_spent or insight.nothing >= SOUND else next(found, None)
+    return None if insight.is_spent or insight.is_sound else next(found, None)
 
 
 def _own_test(bench: RivalBench, logic: LogicEngine | None) -> LogicTest | None:

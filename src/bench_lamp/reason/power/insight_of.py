@@ -117,7 +117,7 @@ OF_FUSE = 0.9
 #: A test that promises less than this tells too little, by how many were done.
 LEAST_WORTH = ((0, 0.05), (8, 0.12), (11, 0.3), (15, 0.5))
 #: The same after a repair: its sweep has read every point, and what is left shows little by itself.
-LEAST_AFTER = ((0, 0.02), (20, 0.1))
+LEAST_AFTER = ((0, 0.01), (21, 0.1))
 
 
 def is_spent(ranking: Ranking, weighed: Weighed) -> bool:

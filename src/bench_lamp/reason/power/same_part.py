@@ -10,7 +10,7 @@ from collections.abc import Iterable, Sequence
 from itertools import product
 
 import numpy as np
-from numpy.typing import NDArray
+from msgspec import Struct
 
 from bench_lamp.board.condition import TestKind
 from bench_lamp.circuit.design import DEGREES, MAINS, planned_values, sampled
@@ -20,7 +20,7 @@ from bench_lamp.circuit.looking_up import condition_on
 from bench_lamp.circuit.taking_out import take_out
 from bench_lamp.circuit.values import repeated
 from bench_lamp.reason.power.dictionary import Dictionary
-from bench_lamp.reason.power.likelihood import shared_by
+from bench_lamp.reason.power.likelihood import FREEDOM, MOST_PULL, SLIP, T_CONSTANT, Slip, shared_by
 from bench_lamp.reason.power.posterior import Posterior
 from bench_lamp.reason.power.prediction import in_scale
 from bench_lamp.reason.power.prior import levelled
@@ -30,7 +30,7 @@ from bench_lamp.reason.values.tests import Test
 
 #: First faults that are tried, and degrees of each fault of a pair.
 FIRSTS, TRIED = 3, (0.1, 0.4, 0.7, 0.95)
-#: A bound on what one reading may speak against an explanation: it may be a slip.
+#: A bound on what one reading adds to the sum of squares: it may be a slip.
 MOST_SQUARE = 16.0
 #: A pair must explain the readings so much better than its first fault alone, as a natural log.
 LEAST_GAIN = 4.0
@@ -52,7 +52,10 @@ def pairs_of(posterior: Posterior, number: int) -> tuple[FaultPair, ...]:
         first = own[row]
         seconds = [i for i in own if book.faults[i].block != book.faults[first].block]
         found += _joined(posterior, number, first, seconds, past, prior)
-    return tuple(sorted(found, key=lambda p: -p.weight))
+    once: dict[frozenset[int], FaultPair] = {}
+    for pair in sorted(found, key=lambda p: -p.weight):
+        once.setdefault(frozenset({pair.first, pair.second}), pair)
+    return tuple(once.values())
 
 
 def _joined(
@@ -66,22 +69,18 @@ def _joined(
     """Return the pairs of a first fault that are worth it."""
     book = posterior.dictionary
     state = int(posterior.weights[first].argmax())
-    shared, alone = _spread(book, first, state, past)
-    covariance: Array = shared_by([t for t, _ in past]) * (shared @ shared.T) + np.diag(alone**2)
-    inverse = np.linalg.inv(covariance)
-    values = np.array([v for _, v in past])
-    single = values - np.array([_mean(book, first, state, test) for test, _ in past])
-    before = _square(single[None], inverse)[0]
+    tests, values = [t for t, _ in past], np.array([v for _, v in past])
+    spread = _spread(posterior, first, state, past)
+    before = _losses(values - np.array([_mean(book, first, state, t) for t in tests]), spread)[0]
     shown = np.stack(
-        [_shown(book, number, first, seconds, test) for test, _ in past], axis=2
+        [_shown(book, number, first, seconds, test) for test in tests], axis=2
     )  # (seconds, degrees, readings)
-    lift = np.array([_mains_lift(book, first, test) for test, _ in past])
-    missed = values - shown[:, :, None, :] - lift.T[None, None]
-    squares = _square(np.nan_to_num(missed, nan=50.0), inverse).reshape(len(seconds), -1)
-    best = squares.min(axis=1)
+    lift = np.array([_mains_lift(book, first, test) for test in tests])
+    missed = np.nan_to_num(values - shown[:, :, None, :] - lift.T[None, None], nan=50.0)
+    losses, squares = (x.reshape(len(seconds), -1) for x in _losses(missed, spread))
+    best = losses.min(axis=1)
     # All degrees of both are as likely; those that explain are a share of them.
-    logs = np.log(np.mean(np.exp(-0.5 * (squares - best[:, None])), axis=1)) - 0.5 * best
-    gain = logs + 0.5 * before
+    gain = before - best + np.log(np.mean(np.exp(best[:, None] - losses), axis=1))
     whole = float(posterior.weights[first].max()) + np.log(len(DEGREES))
     for place, index in enumerate(seconds):
         if gain[place] > LEAST_GAIN:
@@ -89,27 +88,61 @@ def _joined(
                 first=first,
                 second=index,
                 weight=whole + float(gain[place] + prior[index]),
-                square=float(best[place]),
+                square=float(squares[place, losses[place].argmin()]),
                 count=len(past),
             )
 
 
-def _square(missed: Array, inverse: NDArray[np.floating]) -> Array:
-    """Return rᵀC⁻¹r along the last axis, bounded."""
-    found = np.einsum("...i,ij,...j->...", missed, inverse, missed)
-    result: Array = np.minimum(found, MOST_SQUARE * missed.shape[-1])
-    return result
+class _Spread(Struct, frozen=True):
+    """How the readings of a part lie about what is expected, one after the other."""
+
+    #: Lower triangle of the covariance's root, shape (readings, readings).
+    lower: Array
+    #: Ln of what a slip explains of each reading, over what a prediction does that is right.
+    floors: Array
+
+
+def _losses(missed: Array, spread: _Spread) -> tuple[Array, Array]:
+    """Return what readings that miss their predictions cost, as a natural log, and the sum of squares.
+
+    Each is expected from those before it, as `observe` weighs them one by one: a slip costs what a
+    slip costs and no more, and pulls the next by no more than it may.
+
+    Parameters
+    ----------
+    missed : array, shape (..., readings)
+        Readings less their predictions, in the scale of each test.
+    spread : _Spread
+        How they lie about them.
+    """
+    lower = spread.lower
+    pulled = np.zeros_like(missed)
+    loss, square = np.zeros(missed.shape[:-1]), np.zeros(missed.shape[:-1])
+    for k in range(missed.shape[-1]):
+        away = (missed[..., k] - pulled[..., :k] @ lower[k, :k]) / lower[k, k]
+        pulled[..., k] = np.clip(away, -MOST_PULL, MOST_PULL)
+        fits = -0.5 * (FREEDOM + 1) * np.log1p(away * away / FREEDOM)
+        loss -= np.logaddexp(np.log1p(-SLIP) + fits, spread.floors[k])
+        square += np.minimum(away * away, MOST_SQUARE)
+    return loss, square
 
 
 def _spread(
-    book: Dictionary, index: int, state: int, past: Sequence[tuple[Test, float]]
-) -> tuple[Array, Array]:
-    parts, alone = [], []
-    for test, _ in past:
+    posterior: Posterior, index: int, state: int, past: Sequence[tuple[Test, float]]
+) -> _Spread:
+    book = posterior.dictionary
+    parts, alone, slips = [], [], []
+    for test, value in past:
         prediction, row = book.predict(test), book.own_of(test).index(index)
         parts.append(prediction.parts[row, state])
         alone.append(prediction.alone[row, state])
-    return np.array(parts), np.array(alone)
+        slip = Slip.of(value, prediction, posterior.seen.get(test.name, 1), book.places(test))
+        slips.append(slip.density + slip.chance)
+    shared = np.array(parts)
+    covariance: Array = shared_by([t for t, _ in past]) * (shared @ shared.T)
+    root = np.linalg.cholesky(covariance + np.diag(np.array(alone) ** 2))
+    lower = np.asarray(root, dtype=np.float64)
+    return _Spread(lower, np.array(slips) - (T_CONSTANT - np.log(np.diag(lower))))
 
 
 def _mean(book: Dictionary, index: int, state: int, test: Test) -> float:

@@ -24,7 +24,7 @@ class Presence(Struct, frozen=True):
 
     #: Of each fault in each state, shape (faults, states).
     by_state: Array
-    #: The same with each case once in its part: of two faults of one part half each.
+    #: The same with each case once in its part: of two faults of one part the first.
     shares: Array
     #: Of all cases that are on the list, by level of the mains, shape (mains,).
     by_mains: Array
@@ -132,9 +132,11 @@ def _add_pairs(
         for index in (pair.first, pair.second):
             alike = np.exp(weights[index] - weights[index].max())
             found[index] += mass * alike / alike.sum()
-            half = 0.5 * mass * alike / alike.sum()
-            shares[index] += half
-            both += half
+            if index == pair.first:
+                # What it shows elsewhere is what the first shows, which explains most: half and half
+                # would promise that any test tells the two of a pair apart.
+                shares[index] += mass * alike / alike.sum()
+                both += mass * alike / alike.sum()
     return both
 
 

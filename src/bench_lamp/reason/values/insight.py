@@ -23,8 +23,9 @@ if TYPE_CHECKING:
 BEFORE = "before the first reading"
 #: Odds from which on the fault is called by its name.
 CALL = 0.90
-#: Odds from which on nothing is said to be wrong: to stop too early costs more than a test.
-SOUND = 0.97
+#: Odds from which on nothing is said to be wrong, before and after a repair: to stop too early costs more than a
+#: test, and a board that had one fault may have another.
+SOUND, SOUND_AFTER = 0.97, 0.985
 #: From here on "something not on my list" is said aloud.
 POOR_UNKNOWN = 0.30
 
@@ -114,6 +115,11 @@ class Insight(Struct, frozen=True, kw_only=True, dict=True):
         if best is None or best.odds < CALL or self.is_strange or self.is_not_cured:
             return None
         return best
+
+    @property
+    def is_sound(self) -> bool:
+        """Whether nothing is said to be wrong."""
+        return self.nothing >= (SOUND_AFTER if self.facts.mended else SOUND)
 
     @property
     def is_not_cured(self) -> bool:

@@ -22,7 +22,7 @@ from bench_lamp.case.open_questions import has_open_question
 from bench_lamp.case.plain_order import hunts
 from bench_lamp.journal.events import ActionDone
 from bench_lamp.reason.values.branch import BranchKind
-from bench_lamp.reason.values.insight import SOUND, Insight, Try
+from bench_lamp.reason.values.insight import Insight, Try
 from bench_lamp.reason.values.tests import LogicTest, Test
 from bench_lamp.stages.trace.free_entry import free_entry_card
 from bench_lamp.stages.trace.fuse_map_cards import fuse_map_card, nothing_to_trace, tone_card
@@ -77,7 +77,7 @@ def _hunt(case: Case, hand: Hand, insight: Insight) -> Card:
         return test_card(case, insight, attempt)
     if insight.called is not None and is_calling(case, hand):
         return mend_card(case, insight, insight.called)
-    if insight.nothing >= SOUND or not (has_open_question(case) or insight.complaint_words):
+    if insight.is_sound or not (has_open_question(case) or insight.complaint_words):
         return nothing_to_trace(case)
     return _in_doubt(case, hand, insight) or _next_test(case, hand, insight, attempt)
 
