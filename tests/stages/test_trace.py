@@ -9,10 +9,11 @@ from tests.seen import take
 from bench_lamp.board import Profile
 from bench_lamp.board.blocks import DummyLoad, FuseBlock, Inlet, Load, Sense, Transformer
 from bench_lamp.board.condition import TestKind
-from bench_lamp.cards.card import Accepted, Refused
+from bench_lamp.cards.card import Accepted, Entry, Refused, Typed
 from bench_lamp.cards.commands import AskPower
 from bench_lamp.cards.leads import figure, leads, net_title, span
 from bench_lamp.cards.preview import Preview, preview_reading
+from bench_lamp.cards.reading_entry import take_reading
 from bench_lamp.case.facts import facts_of, fitted_profile, set_aside
 from bench_lamp.case.hand import Hand
 from bench_lamp.case.looking_back import moment_at
@@ -637,16 +638,22 @@ def test_a_capacitor_is_measured_in_circuit_with_the_board_discharged(
     assert facts_of(radio.state).clues == ()
 
 
-def test_a_capacitance_without_its_unit_is_no_farad(radio, heard):
+def test_a_capacitance_of_farads_is_refused_and_a_bare_one_is_in_microfarads(radio):
     radio.switch("discharged")
     refused = take_free_entry(radio.seen().case, Hand(), "C1 1900 F")
     assert "no reservoir" in refused.what
     assert "8200 uF" in refused.mend
+    entry = Entry(kind="reading", target="C1", mode="F")
+    (body,) = take_reading(radio.seen().case, Hand(), entry, Typed(text="1900")).log
+    assert body.value == pytest.approx(1.9e-3)
 
 
 @pytest.mark.parametrize(
     ("name", "title", "unit"),
-    [("farads C1", "Capacitance of C1, in circuit", ""), ("esr C1", "ESR of C1, in circuit", "Ω")],
+    [
+        ("farads C1", "Capacitance of C1, in circuit", "µF"),
+        ("esr C1", "ESR of C1, in circuit", "Ω"),
+    ],
 )
 def test_the_card_of_a_capacitor_asks_for_the_power_off_first(radio, heard, name, title, unit):
     kind, target = name.split()
@@ -661,7 +668,7 @@ def test_the_card_of_a_capacitor_asks_for_the_power_off_first(radio, heard, name
     card = asked()
     assert (
         card.title
-        == f"Switch off, then {title[:1].lower() if unit == '' else title[:1]}{title[1:]}"
+        == f"Switch off, then {title[:1].lower() if unit == 'µF' else title[:1]}{title[1:]}"
     )
     assert card.entry is None
     radio.switch("discharged")

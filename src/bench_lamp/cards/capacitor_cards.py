@@ -12,10 +12,11 @@ from bench_lamp.reason.values.tests import Test
 #: What is read, and how the meter is set.
 WORDS = {TestKind.FARADS: "capacitance", TestKind.ESR: "ESR"}
 SETTINGS = {
-    TestKind.FARADS: "capacitance, at 100 or 120 Hz",
-    TestKind.ESR: "ESR, at 100 kHz; leads shorted first, and taken off",
+    TestKind.FARADS: "capacitance at 100 or 120 Hz",
+    TestKind.ESR: "ESR at 100 kHz, the leads zeroed first",
 }
-HINTS = {TestKind.FARADS: "8200 uF", TestKind.ESR: "0.08"}
+#: What a bare figure is of.
+UNITS = {TestKind.FARADS: "µF", TestKind.ESR: "Ω"}
 
 
 def capacitor_leads(block: Block | None, test: Test) -> tuple[Lead, ...]:
@@ -47,10 +48,6 @@ def capacitor_card(case: Case, test: Test) -> Card:
         cautions=cautions.for_ohms(case),
         leads=leads,
         entry=Entry(
-            kind="reading",
-            unit="" if test.kind == TestKind.FARADS else "Ω",
-            target=test.target,
-            mode=MODES[test.kind],
-            hint=HINTS[test.kind],
+            kind="reading", unit=UNITS[test.kind], target=test.target, mode=MODES[test.kind]
         ),
     )

@@ -28,7 +28,8 @@ from bench_lamp.units import Band, Quantity, UnitError, exact, parse_quantity
 UNPOWERED_MODES = {"ohm", "diode", "tone", "F", "esr"}
 #: What is read live, and is held against no band of a point.
 PART_MODES = {"drop", "A", "Hz"}
-#: No reservoir has as much, in farads.
+#: A capacitance without a unit is in microfarads, as benches say it; no reservoir has a farad.
+BARE = re.compile(r"\d+(?:[.,]\d+)?")
 MOST_FARADS = 1.0
 UNPOWERED_WORDS = {
     "ohm": "An ohms reading",
@@ -92,7 +93,8 @@ def quantity_of(entry: Entry, typed: Typed) -> tuple[Quantity, MeterMode]:
 def _read(entry: Entry, text: str) -> tuple[Quantity, MeterMode]:
     """Read the number and the mode it was taken in; the written unit may change the mode."""
     if entry.mode in UNPOWERED_MODES | PART_MODES:
-        return parse_quantity(text, MODE_UNITS[entry.mode]), entry.mode
+        is_bare = entry.mode == "F" and BARE.fullmatch(text.strip()) is not None
+        return parse_quantity(f"{text} uF" if is_bare else text, MODE_UNITS[entry.mode]), entry.mode
     try:
         quantity = parse_quantity(text, MODE_UNITS[entry.mode])
     except UnitError:
@@ -126,7 +128,7 @@ def _refusal(case: Case, entry: Entry, mode: MeterMode) -> Refused | None:
 
 
 def _size_refused(mode: MeterMode, quantity: Quantity) -> Refused | None:
-    """Refuse a capacitance without its unit: no reservoir has a farad."""
+    """Refuse a capacitance of farads: no reservoir has as much."""
     if mode != "F" or quantity.is_overload or 0 <= quantity.value < MOST_FARADS:
         return None
     return Refused(

@@ -84,9 +84,11 @@ def _parts(case: Case, hand: Hand, card: Card) -> tuple[str, ...]:
 
 
 def _by_hand(attempt: Try) -> str:
-    """Return the part that a test moves, cools, heats or looks at; empty for one that leads go on."""
+    """Return the part that a test moves, cools, heats, clamps or looks at; empty for one that leads go on."""
     test = attempt.test
-    no_leads = isinstance(test, Test) and (test.kind.is_disturbing or test.kind == TestKind.LOOK)
+    no_leads = isinstance(test, Test) and (
+        test.kind.is_disturbing or test.kind in {TestKind.LOOK, TestKind.AMPS}
+    )
     return test.target if no_leads else ""
 
 
