@@ -12,10 +12,11 @@ from bench_lamp.circuit import compile_tree
 from bench_lamp.circuit.cold import charging_ohms, cold_ohms
 from bench_lamp.circuit.compile import DIODE_V
 from bench_lamp.circuit.crossing import crossing
+from bench_lamp.circuit.design import repeated
 from bench_lamp.circuit.elements import rectifier
 from bench_lamp.circuit.faults import case_values, faults_of
 from bench_lamp.circuit.solve import solve_part
-from bench_lamp.circuit.values import draw_values, repeated
+from bench_lamp.circuit.values import draw_values
 
 MAINS_HZ = 50.0
 RAW = """\

@@ -10,7 +10,14 @@ from bench_lamp.views.lit_card import lit_of_card
 
 @pytest.mark.parametrize(
     ("kind", "part", "leads"),
-    [("cool", "U1", False), ("heat", "C1", False), ("wiggle", "J3.5", False), ("drop", "F4", True)],
+    [
+        ("cool", "U1", False),
+        ("heat", "C1", False),
+        ("wiggle", "J3.5", False),
+        ("amps", "J3.5", False),
+        ("drop", "F4", True),
+        ("esr", "C2", True),
+    ],
 )
 def test_a_part_that_is_cooled_heated_or_moved_has_no_lead_on_it(
     live_job, hunted, kind, part, leads

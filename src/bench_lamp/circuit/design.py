@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from bench_lamp.circuit.elements import Array
 from bench_lamp.circuit.parts import TreePart
-from bench_lamp.circuit.values import SPREAD, Values, filled_values
+from bench_lamp.circuit.values import BY_NAME, SPREAD, Values, filled_values
 
 #: Rows of the plan of tolerances.
 PLAN = 32
@@ -123,3 +123,21 @@ def planned_values(part: TreePart, cases: Cases, *, is_cold: bool = False) -> Va
 
     leak = MEAN_LEAK * factor("leak")
     return filled_values(part, factor, cases.severity.copy(), cases.mains, leak)
+
+
+def repeated(values: Values, times: int) -> Values:
+    """Return the same draws again and again, one block of rows for each fault."""
+
+    def again(array: Array) -> Array:
+        return np.tile(array, times)
+
+    return Values(
+        open_v=again(values.open_v),
+        winding_ohms=again(values.winding_ohms),
+        law=again(values.law),
+        severity=again(values.severity),
+        **{
+            name: {key: again(array) for key, array in getattr(values, name).items()}
+            for name in BY_NAME
+        },
+    )

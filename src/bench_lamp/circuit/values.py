@@ -287,21 +287,3 @@ def contact_ohms(block: Contact) -> float:
     if isinstance(block, FuseBlock):
         return CONTACT_OHMS + FUSE_OHM_A / block.rating.amps
     return CONTACT_OHMS
-
-
-def repeated(values: Values, times: int) -> Values:
-    """Return the same draws again and again, one block of rows for each fault."""
-
-    def again(array: Array) -> Array:
-        return np.tile(array, times)
-
-    return Values(
-        open_v=again(values.open_v),
-        winding_ohms=again(values.winding_ohms),
-        law=again(values.law),
-        severity=again(values.severity),
-        **{
-            name: {key: again(array) for key, array in getattr(values, name).items()}
-            for name in BY_NAME
-        },
-    )

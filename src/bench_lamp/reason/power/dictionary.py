@@ -30,12 +30,13 @@ from bench_lamp.circuit.design import (
     STATES,
     Cases,
     planned_values,
+    repeated,
 )
 from bench_lamp.circuit.elements import Array
 from bench_lamp.circuit.faults import Fault, case_values, faults_of
 from bench_lamp.circuit.looking_up import condition_on
 from bench_lamp.circuit.taking_out import take_out
-from bench_lamp.circuit.values import Values, repeated
+from bench_lamp.circuit.values import Values
 from bench_lamp.reason.power.plain import disturbed, ripple_hertz
 from bench_lamp.reason.power.prediction import Prediction, in_scale, predicted
 from bench_lamp.reason.power.reach import Reach, reach_of, wrong_places

@@ -13,12 +13,11 @@ import numpy as np
 from msgspec import Struct
 
 from bench_lamp.board.condition import TestKind
-from bench_lamp.circuit.design import DEGREES, MAINS, planned_values, sampled
+from bench_lamp.circuit.design import DEGREES, MAINS, planned_values, repeated, sampled
 from bench_lamp.circuit.elements import Array
 from bench_lamp.circuit.faults import Fault, case_values
 from bench_lamp.circuit.looking_up import condition_on
 from bench_lamp.circuit.taking_out import take_out
-from bench_lamp.circuit.values import repeated
 from bench_lamp.reason.power.dictionary import Dictionary
 from bench_lamp.reason.power.likelihood import FREEDOM, MOST_PULL, SLIP, T_CONSTANT, Slip, shared_by
 from bench_lamp.reason.power.posterior import Posterior
