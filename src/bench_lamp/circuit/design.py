@@ -16,7 +16,9 @@ from bench_lamp.circuit.values import BY_NAME, SPREAD, Values, filled_values
 #: Rows of the plan of tolerances.
 PLAN = 32
 #: Tolerances that no reading with the power off shows, and that none with it on does: they take no row there.
-LIVE_ONLY = frozenset({"level", "law", "farads", "esr", "regulator", "dropout", "zener", "alone"})
+LIVE_ONLY = frozenset(
+    {"level", "law", "farads", "esr", "regulator", "dropout", "zener", "alone", "second"}
+)
 COLD_ONLY = frozenset({"cold", "junction"})
 #: Degrees at which nominal parts are solved, and those at which the plan and the mains are.
 DEGREES = (0.05, 0.2, 0.35, 0.5, 0.65, 0.8, 0.95)

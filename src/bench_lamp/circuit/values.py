@@ -41,6 +41,7 @@ SPREAD = {
     "dropout": 0.12,
     "leak": 1.4,
     "alone": 0.05,
+    "second": 0.05,
 }
 #: How far a regulator whose sense line sees nothing goes beyond its set voltage: 2 to 22 %, the middle of it.
 SENSE_ALONE = 1.115
@@ -212,7 +213,7 @@ def filled_values(
     for block in part.blocks:
         _put(values, block, drawn, all_rows)
     for second in part.seconds:
-        values.beside_v[second.net] = all_rows(second.volts)
+        values.beside_v[second.net] = drawn(second.volts, "second")
         values.beside_s[second.net] = all_rows(1 / second.ohms if second.is_wanted else 0.0)
     for net, volts in zip(part.nets, part.nominal_v, strict=True):
         values.shunt[net] = LEAK_SHARE * leak * part.rated_amps / max(volts, 1.0)
