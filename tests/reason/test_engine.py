@@ -12,10 +12,10 @@ from bench_lamp.reason.power.complaint import read_complaint, weigh_full_complai
 from bench_lamp.reason.power.dictionary_cache import cached_dictionary
 from bench_lamp.reason.power.for_and_against import EachAlone, weigh_group
 from bench_lamp.reason.power.history import power_history
-from bench_lamp.reason.power.next_test import group_odds
 from bench_lamp.reason.power.outcomes import branches
 from bench_lamp.reason.power.posterior import observe, start
 from bench_lamp.reason.power.prediction import scaled
+from bench_lamp.reason.power.shares import group_odds
 from bench_lamp.reason.power.strangeness import Strangeness, strangeness
 from bench_lamp.reason.values.branch import ELSEWHERE, branch_of
 from bench_lamp.reason.values.clues import Facts

@@ -24,6 +24,7 @@ from bench_lamp.reason.power import (
     prior,
     reach,
     several,
+    shares,
     strangeness,
     tests,
     uncertainty,
@@ -70,6 +71,7 @@ FIGURES = [
         uncertainty,
         {"CAP_UNMODELLED": 0.04, "ESR_UNMODELLED": 0.08, "ESR_LEADS": 0.012, "CLAMP_ZERO": 0.008},
     ),
+    (shares, {"HELD_BACK": 0.02}),
     (likelihood, {"FREEDOM": 15.0, "T_CONSTANT": -0.9355929191691}),
     (reach, {"BLOWS_AT": 1.65, "BLOWS_WIDTH": 0.22, "TOUCHES": 0.04}),
     (several, {"ONE": 0.80, "TWO": 0.16, "THREE": 0.04}),
@@ -136,6 +138,8 @@ def test_component_values_spread_as_the_model_says():
         "junction": 0.4,
         "dropout": 0.12,
         "leak": 1.4,
+        "alone": 0.05,
+        "second": 0.05,
     }
 
 
@@ -194,8 +198,8 @@ def test_how_often_each_fault_happens(engine, name, weight):
 
 
 def test_the_shares_of_each_familys_faults_add_up():
-    for family, shares in logic_faults.SHARES.items():
-        assert sum(shares) == pytest.approx(1.0), family
+    for family, parts in logic_faults.SHARES.items():
+        assert sum(parts) == pytest.approx(1.0), family
     assert sum(logic_faults.USUAL_SHARES) == pytest.approx(1.0)
 
 

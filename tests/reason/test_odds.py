@@ -32,7 +32,7 @@ from bench_lamp.reason.power.posterior import (
 )
 from bench_lamp.reason.power.prediction import Prediction, scaled
 from bench_lamp.reason.power.several import ONE, THREE, TWO, presence
-from bench_lamp.reason.power.shares import odds_by_block
+from bench_lamp.reason.power.shares import never_sure, odds_by_block
 from bench_lamp.reason.power.strangeness import DOUBT_MISS
 from bench_lamp.reason.power.tests import change_s, effort
 from bench_lamp.reason.values.branch import BranchKind
@@ -518,7 +518,8 @@ def test_a_reading_as_sound_boards_have_it_speaks_against_none():
     )
     names = [f.name for f in engine.dictionary.faults]
     dried = names.index("C8: dried out")
-    assert odds[dried] < 0.03 < sick[dried], "outside the drawing's limits it is what it was"
+    assert odds[dried] < 0.03
+    assert odds[dried] < sick[dried], "outside the drawing's limits it is what it was"
     assert odds[-1] == odds.max(), "nothing wrong comes first"
     high = [text if "rawa" not in text else "dc rawa 15.1" for text in good]
     weighed = engine.weigh(Facts(clues=clues(*high)))
@@ -534,3 +535,25 @@ def test_what_was_made_good_is_taken_back_when_the_part_turns_out_bad(engine):
         for order in ((first, second), (second, first))
     )
     assert one == pytest.approx(other, abs=0.01)
+
+
+@pytest.mark.parametrize(
+    ("odds", "unknown", "groups", "kept", "left"),
+    [
+        # A suspect that stands alone is never as good as sure; what is one of many loses next to nothing.
+        pytest.param(
+            [0.99, 0.01], 0.0, (1, 0), [0.99 * (1 - 0.02 * 0.99), 0.01], 0.0196, id="sure"
+        ),
+        pytest.param(
+            [0.1, 0.1, 0.8], 0.0, (1, 2, 0), [0.0998, 0.0998, 0.8], 0.0002, id="one-of-many"
+        ),
+        # Members of one group stand and fall together.
+        pytest.param([0.5, 0.4, 0.1], 0.0, (1, 1, 0), [0.491, 0.3928, 0.1], 0.0162, id="one-group"),
+    ],
+)
+def test_a_share_is_held_back_of_what_stands_alone(odds, unknown, groups, kept, left):
+    found, shares, rest = never_sure(np.array(odds), unknown, groups)
+    assert found == pytest.approx(kept)
+    assert rest == pytest.approx(left, abs=1e-4)
+    assert shares[-1] == pytest.approx(rest)
+    assert shares[0] == pytest.approx(odds[-1]), "nothing wrong keeps all"

@@ -6,8 +6,7 @@ from bench_lamp.circuit.faults import Fault
 from bench_lamp.reason.joint import Joint, join, logic_alone
 from bench_lamp.reason.logic.engine import LogicEngine
 from bench_lamp.reason.power.engine import Engine
-from bench_lamp.reason.power.next_test import group_odds
-from bench_lamp.reason.power.shares import group_key, leaders, odds_by_block
+from bench_lamp.reason.power.shares import group_key, group_odds, leaders, odds_by_block
 from bench_lamp.reason.values.clues import Facts
 from bench_lamp.reason.values.faults import LogicFault
 from bench_lamp.reason.values.insight import BEFORE, Moment

@@ -5,8 +5,7 @@ from collections.abc import Callable
 import numpy as np
 
 from bench_lamp.reason.power.engine import Engine
-from bench_lamp.reason.power.next_test import group_odds
-from bench_lamp.reason.power.shares import group_key, leaders, odds_by_block
+from bench_lamp.reason.power.shares import group_key, group_odds, leaders, odds_by_block
 from bench_lamp.reason.values.clues import Facts
 from bench_lamp.reason.values.insight import BEFORE, Moment
 

@@ -8,9 +8,9 @@ from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.circuit.elements import Array
 from bench_lamp.reason.power.engine import Engine, Weighed
 from bench_lamp.reason.power.for_and_against import EachAlone, weigh_group
-from bench_lamp.reason.power.next_test import Proposal, Ranker, Ranking, group_odds
+from bench_lamp.reason.power.next_test import Proposal, Ranker, Ranking
 from bench_lamp.reason.power.outcomes import branches, sound_range
-from bench_lamp.reason.power.shares import leaders, odds_by_block
+from bench_lamp.reason.power.shares import leaders, never_sure, odds_by_block
 from bench_lamp.reason.power.sound_board import expected, sound_board
 from bench_lamp.reason.power.strangeness import pairs_where_odd, strangeness
 from bench_lamp.reason.power.tests import effort
@@ -34,8 +34,7 @@ def power_insight(engine: Engine, profile: Profile, facts: Facts, weighed: Weigh
     pairs = pairs_where_odd(weighed.posterior, weighed.taken)
     weighed = replace(weighed, posterior=replace(weighed.posterior, pairs=pairs, _known={}))
     posterior = weighed.posterior
-    shares = group_odds(posterior, engine.groups)
-    odds, unknown = posterior.odds()
+    odds, shares, unknown = never_sure(*posterior.odds(), engine.groups)
     ranking, sound = engine.rank(weighed), engine.groups[-1]
     order = [int(g) for g in np.argsort(-shares[:-1]) if g != sound][:LISTED]
     strange = strangeness(posterior, weighed.taken, _likeliest(engine, odds, order))

@@ -55,12 +55,6 @@ class Ranking(Struct, frozen=True):
     left_out: float
 
 
-def group_odds(posterior: Posterior, groups: tuple[int, ...]) -> Array:
-    """Return the probability of each group, "not on my list" last."""
-    odds, unknown = posterior.odds()
-    return np.append(np.bincount(groups, weights=odds), unknown)
-
-
 class Ranker(Struct, frozen=True):
     """Ranks tests; how their readings fall is worked out once for each test."""
 
