@@ -6,8 +6,10 @@ import json
 import pytest
 
 from bench_lamp.__main__ import main
+from bench_lamp.board.condition import TestKind
 from bench_lamp.board.library import ProfileLibrary
 from bench_lamp.commands.advise import Adviser, run_advise
+from bench_lamp.reason.values.tests import OFF, Test
 
 ORRERY = "tessenby-orrery-nights"
 
@@ -59,6 +61,12 @@ def test_a_job_is_told_line_by_line(adviser):
         ("C ohm 4.1", {"kind": "reading", "target": "C", "mode": "ohm", "value": 4.1}),
         ("C 182", {"kind": "reading", "target": "C", "value": 182.0}),
         ("C OL ohm", {"error": True}),
+        ("C2 7900 uF", {"kind": "reading", "target": "C2", "mode": "F", "value": pytest.approx(0.0079)}),
+        ("C2 esr 0.08", {"kind": "reading", "target": "C2", "mode": "esr", "value": 0.08}),
+        ("C2 7900 F", {"error": True}),
+        ("J3.5 2.4 A", {"kind": "reading", "target": "J3.5", "mode": "A", "value": 2.4}),
+        ("J4.1 5 A", {"kind": "reading", "target": "J4.1", "mode": "A", "value": 5.0}),
+        ("F4 5 A", {"error": True}),
         ("power off", {"kind": "power", "power": "off"}),
         ("power on", {"kind": "power", "power": "live"}),
         ("F4 open", {"kind": "reading", "target": "F4", "mode": "tone", "value": 1.0}),
@@ -97,6 +105,26 @@ def test_every_test_that_is_named_can_be_answered_by_its_id(adviser):
         assert set(answer["out"]) == set(test["condition"]["out"])
         answered += 1
     assert answered > 3
+
+
+@pytest.mark.parametrize(
+    ("kind", "result", "value"),
+    [
+        ("farads", "7900", 7.9e-3),
+        ("farads", "7900 uF", 7.9e-3),
+        ("farads", "12000 F", None),
+        ("esr", "0.08", 0.08),
+    ],
+)
+def test_a_capacitor_is_answered_in_microfarads_and_ohms(adviser, kind, result, value):
+    test = Test(kind=TestKind(kind), target="C2", part=1, seconds=20.0, condition=OFF)
+    adviser.tests["it"] = test
+    answer = adviser.answer(f"answer it {result}")
+    if value is None:
+        assert "no reservoir" in answer["error"]
+        return
+    assert answer["power"] == "discharged"
+    assert adviser.case.state.tape[-1].event.body.value == pytest.approx(value)
 
 
 def test_logic_is_answered_by_cells_codes_and_words(cache):

@@ -759,6 +759,8 @@ def test_volts_beyond_the_range_are_no_evidence(radio):
     radio.log(
         ReadingTaken(target="P3", mode="dc V", value=0.0, overload=True, power="live"),
         ReadingTaken(target="J1.3", mode="drop", value=0.0, overload=True, power="live"),
+        ReadingTaken(target="C1", mode="F", value=0.0, overload=True, power="discharged"),
+        ReadingTaken(target="C1", mode="esr", value=0.0, overload=True, power="discharged"),
     )
     assert facts_of(radio.state).clues == ()
 

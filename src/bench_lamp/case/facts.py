@@ -123,8 +123,8 @@ def _clue(reading: Reading) -> Clue | None:
     target = reading.target if kind.is_on_part else reading.net
     if not target or kind.needs_power != (reading.power == "live"):
         return None
-    if kind.needs_power and math.isinf(reading.value):
-        # Volts or amperes beyond the range say how the meter was set, and nothing of the board.
+    if math.isinf(reading.value) and (kind.needs_power or kind.is_of_capacitor):
+        # Volts, amperes or farads beyond the range say how the meter was set, and nothing of the board.
         return None
     return Clue(
         event=reading.event,

@@ -11,10 +11,11 @@ from msgspec.structs import replace
 
 from bench_lamp.board.blocks import Inlet
 from bench_lamp.board.condition import TestKind
-from bench_lamp.cards.card import Answer, Asked, Refused
+from bench_lamp.cards.card import Answer, Asked, Entry, Refused, Typed
 from bench_lamp.cards.leads import UNITS, point_on
 from bench_lamp.cards.part_test import part_test_event
 from bench_lamp.cards.power import FOR_OHMS
+from bench_lamp.cards.reading_entry import take_reading
 from bench_lamp.case.case import Case
 from bench_lamp.case.disturbed import DONE
 from bench_lamp.case.facts import KINDS, MODES
@@ -175,6 +176,10 @@ def _result(case: Case, test: Test | LogicTest, words: list[str]) -> tuple[Body,
         if said not in known[0]:
             raise LineError(f"“{said[:16]}” is no result of this test", hint=known[1])
         return (_reading(case, test, test.target, known[0][said], 0.0, is_overload=False),)
+    if test.kind.is_of_capacitor:
+        entry = Entry(kind="reading", target=test.target, mode=MODES[test.kind])
+        typed = Typed(text=" ".join(words))
+        return _logged(take_reading(_powered(case, FOR_OHMS), Hand(), entry, typed))
     try:
         found = parse_quantity(" ".join(words), UNITS[test.kind])
     except UnitError as exc:
