@@ -15,6 +15,7 @@ from bench_lamp.board.condition import Condition, TestKind
 from bench_lamp.board.fault_kind import FaultKind
 from bench_lamp.circuit import compile_tree
 from bench_lamp.circuit.design import MAINS, STATES
+from bench_lamp.reason.insight_of import insight_of
 from bench_lamp.reason.power.complaint import hint_factors, weigh_dead_loads, weigh_full_complaint
 from bench_lamp.reason.power.dictionary import build_dictionary
 from bench_lamp.reason.power.engine import Engine
@@ -557,3 +558,15 @@ def test_a_share_is_held_back_of_what_stands_alone(odds, unknown, groups, kept, 
     assert rest == pytest.approx(left, abs=1e-4)
     assert shares[-1] == pytest.approx(rest)
     assert shares[0] == pytest.approx(odds[-1]), "nothing wrong keeps all"
+
+
+def test_where_nothing_on_the_list_explains_it_the_next_test_is_still_named():
+    """Two converters that pass their input, one behind the other: no single fault gives 21.8 V at a 9 V rail."""
+    profile = ProfileLibrary().get("larkmoor-24")
+    engine = Engine.of(build_dictionary(compile_tree(profile)), {})
+    seen = tuple(replace(clue, times=2) for clue in clues("dc line9 21.8"))
+    insight = insight_of(engine, profile, Facts(clues=seen, is_powered=True))
+    assert insight.unknown > 0.5
+    assert insight.called is None
+    assert not insight.is_spent
+    assert max(t.bits for t in insight.tries) > 0.3

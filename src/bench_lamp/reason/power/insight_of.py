@@ -12,7 +12,7 @@ from bench_lamp.reason.power.next_test import Proposal, Ranker, Ranking
 from bench_lamp.reason.power.outcomes import branches, sound_range
 from bench_lamp.reason.power.shares import leaders, never_sure, odds_by_block
 from bench_lamp.reason.power.sound_board import expected, sound_board
-from bench_lamp.reason.power.strangeness import pairs_where_odd, strangeness
+from bench_lamp.reason.power.strangeness import UNLISTED, pairs_where_odd, strangeness
 from bench_lamp.reason.power.tests import effort
 from bench_lamp.reason.values.branch import Branch
 from bench_lamp.reason.values.clues import Facts
@@ -35,7 +35,7 @@ def power_insight(engine: Engine, profile: Profile, facts: Facts, weighed: Weigh
     weighed = replace(weighed, posterior=replace(weighed.posterior, pairs=pairs, _known={}))
     posterior = weighed.posterior
     odds, shares, unknown = never_sure(*posterior.odds(), engine.groups)
-    ranking, sound = engine.rank(weighed), engine.groups[-1]
+    ranking, sound = engine.rank(_still_listed(weighed)), engine.groups[-1]
     order = [int(g) for g in np.argsort(-shares[:-1]) if g != sound][:LISTED]
     strange = strangeness(posterior, weighed.taken, _likeliest(engine, odds, order))
     tries = _tries(engine, weighed, ranking, strange.again)
@@ -65,6 +65,18 @@ def power_insight(engine: Engine, profile: Profile, facts: Facts, weighed: Weigh
         is_spent=strange.again is None and is_spent(ranking, weighed),
         lost=engine.dictionary.lost,
     )
+
+
+def _still_listed(weighed: Weighed) -> Weighed:
+    """Return the odds that the next test is chosen by: where nothing listed explains it, as if something did.
+
+    What is on no list predicts nothing, so no test would be worth its while; but the next reading may be the
+    one that another fault, or two, explain.
+    """
+    posterior = weighed.posterior
+    if posterior.presence.unknown < UNLISTED:
+        return weighed
+    return replace(weighed, posterior=replace(posterior, unknown=-np.inf, _known={}))
 
 
 def _likeliest(engine: Engine, odds: Array, order: list[int]) -> int:

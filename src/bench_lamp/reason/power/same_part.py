@@ -39,7 +39,7 @@ def pairs_of(posterior: Posterior, number: int) -> tuple[FaultPair, ...]:
     """Return the pairs of faults of one part that explain its readings better than one, best first."""
     book = posterior.dictionary
     past = [(t, v) for t, v in posterior.past if t.part == number and not t.kind.is_plain]
-    if len(past) < 2:
+    if not past:
         return ()
     own = book.own[number]
     weights = posterior.weights[list(own)]

@@ -19,6 +19,8 @@ DOUBT_CHANCE, DOUBT_MISS = 0.05, 3.0
 PAIR_CHANCE, KEPT_PAIRS = 0.1, 8
 #: A reading that was taken so often, with one result, is no slip.
 SURE_TIMES = 2
+#: From these odds of something on no list on, tests are chosen as if it were listed.
+UNLISTED = 0.5
 #: Nothing is called while they are stranger than this.
 STRANGE_CHANCE, STRANGE_MISS = 0.005, 3.5
 
@@ -40,7 +42,8 @@ Taken = tuple[tuple[Clue, Test], ...]
 def pairs_where_odd(posterior: Posterior, taken: Taken) -> tuple[FaultPair, ...]:
     """Return pairs of faults of one part, best first, where no single one explains its readings.
 
-    A reading that fits badly is read again first: a slip is likelier than a second fault.
+    A reading that fits badly is read again first: a slip is likelier than a second fault. Where nothing on the
+    list explains what was read, there is nothing else to try.
     """
     best = int(posterior.weights.max(axis=1).argmax())
     number = posterior.dictionary.faults[best].part
@@ -48,7 +51,10 @@ def pairs_where_odd(posterior: Posterior, taken: Taken) -> tuple[FaultPair, ...]
         return ()
     fit = fit_of(posterior, best)
     is_odd = fit.chance < PAIR_CHANCE or abs(fit.miss) > DOUBT_MISS
-    if not is_odd or fit.worst < 0 or taken[fit.worst][0].times < SURE_TIMES:
+    if not is_odd or fit.worst < 0:
+        return ()
+    is_sure = taken[fit.worst][0].times >= SURE_TIMES
+    if not is_sure and posterior.presence.unknown < UNLISTED:
         return ()
     return pairs_of(posterior, number)[:KEPT_PAIRS]
 
