@@ -633,6 +633,9 @@ def test_a_capacitor_is_measured_in_circuit_with_the_board_discharged(
     radio.log(body)
     (clue,) = facts_of(radio.state).clues
     assert plain(clue.text) == text
+    tile = tape(radio.seen().case)[-1]
+    assert plain(tile.title) == text
+    assert "discharged" in plain(" ".join(tile.explanation))
     assert len(radio_engine.weigh(facts_of(radio.state)).taken) == 1
     radio.log(PartReplaced(part="C1", out="x", fitted="y"))
     assert facts_of(radio.state).clues == ()

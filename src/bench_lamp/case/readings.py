@@ -1,5 +1,6 @@
 """Readings with their verdicts: the journal's values through the checks' rules."""
 
+import math
 from collections.abc import Collection
 from typing import Literal
 
@@ -157,14 +158,18 @@ def reading_text(reading: Reading) -> str:
         return look_text(reading.value)
     if reading.mode in DONE:
         return said(reading.mode, reading.value)
-    if reading.mode == "F":
-        return capacitance(reading.value, figures=4)
-    text = engineering(reading.value, MODE_UNITS[reading.mode], resolution=reading.resolution)
+    text = value_text(reading.mode, reading.value, reading.resolution)
     if reading.mode == "drop":
         return f"{text} across it"
-    if reading.mode == "esr":
-        return f"ESR {text}"
     return text
+
+
+def value_text(mode: str, value: float, resolution: float) -> str:
+    """Write what was measured with its unit: `18.2 V`, `1900 µF`, `ESR 0.38 Ω`."""
+    if mode == "F" and math.isfinite(value):
+        return capacitance(value, figures=4)
+    text = engineering(value, MODE_UNITS[mode], resolution=resolution)
+    return f"ESR {text}" if mode == "esr" else text
 
 
 def is_settled(case: Case, point: TestPoint) -> bool:

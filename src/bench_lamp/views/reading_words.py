@@ -7,7 +7,7 @@ from bench_lamp.case.case import Case
 from bench_lamp.case.disturbed import DONE, said
 from bench_lamp.case.looks import OFF, ON, fed_by, look_text
 from bench_lamp.case.practice import practice_of, practice_words
-from bench_lamp.case.readings import MODE_UNITS, judge_value
+from bench_lamp.case.readings import MODE_UNITS, judge_value, value_text
 from bench_lamp.checks import load_meters
 from bench_lamp.checks.verdict import Practice
 from bench_lamp.journal.events import ReadingTaken
@@ -30,7 +30,7 @@ def reading_words(case: Case, body: ReadingTaken) -> Words:
         came = said(body.mode, body.value).partition(", ")[2]
         return f"{body.target} {DONE[body.mode]}", "", came, (_condition(case, body),)
     value = float("inf") if body.overload else body.value
-    text = engineering(value, MODE_UNITS[body.mode], resolution=body.resolution)
+    text = value_text(body.mode, value, body.resolution)
     point = case.profile.point(body.target)
     is_whole = not (body.twin or body.out or body.hung or body.limiter)
     if point is None or body.mode in {"ohm", "diode", "Hz"} or not is_whole:
