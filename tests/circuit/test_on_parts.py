@@ -58,7 +58,8 @@ name: rig
 test_points: []
 power:
   - {id: X1, kind: inlet, to: mains, volts: 120 V}
-  - {id: T1, kind: transformer, from: mains, to: {sec: 6.3 V, raw: 9 V}}
+  - {id: S1, kind: switch, from: mains, to: on}
+  - {id: T1, kind: transformer, from: on, to: {sec: 6.3 V, raw: 9 V}}
   - {id: F5, kind: fuse, from: sec, to: lit, rating: 10 A slow}
   - {id: J4.1, kind: pin, from: lit, to: lights}
   - {id: LIGHTS, kind: load, net: lights, amps: 5 A}
@@ -78,7 +79,7 @@ def test_a_current_is_read_where_it_is_steady_by_what_suits_its_size(tmp_path):
     # Before a rectifier it comes in pulses, of which each meter shows another figure.
     assert (lights.metered, logic.metered) == (("F5", "J4.1"), ("J1.1",))
     by_id = {b.id: b for b in profile.power}
-    steady = {n for n in ("F5", "J4.1", "F2", "J1.1") if is_steady(profile, by_id[n])}
+    steady = {n for n in ("S1", "F5", "J4.1", "F2", "J1.1") if is_steady(profile, by_id[n])}
     assert steady == {"F5", "J4.1", "J1.1"}
     assert amps_through(profile, by_id["F2"]) == pytest.approx(0.35)
     clamped = {n for n in ("F5", "J1.1", "X1") if is_clamped(profile, by_id[n])}

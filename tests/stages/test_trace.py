@@ -11,6 +11,7 @@ from bench_lamp.board.blocks import DummyLoad, FuseBlock, Inlet, Load, Sense, Tr
 from bench_lamp.board.condition import TestKind
 from bench_lamp.cards.card import Accepted, Entry, Refused, Typed
 from bench_lamp.cards.commands import AskPower
+from bench_lamp.cards.flow_words import flow_cautions
 from bench_lamp.cards.leads import figure, leads, net_title, span
 from bench_lamp.cards.preview import Preview, preview_reading
 from bench_lamp.cards.reading_entry import take_reading
@@ -699,6 +700,15 @@ def test_a_current_is_read_by_what_suits_it(radio, heard, target, how, is_series
     assert card.title == f"Current at {target}"
     assert card.leads[-1].text == how
     assert any("volts socket" in words for words in card.cautions) == is_series
+
+
+def test_where_the_meter_stands_for_a_fuse_its_own_fuse_is_said_first(radio):
+    case = radio.seen().case
+    small = replace(case.profile.block("F1"), to="lonely")
+    assert (
+        flow_cautions(case, small)[0] == "The meter’s own fuse stands in for F1: 3\u202fA at most."
+    )
+    assert flow_cautions(case, case.profile.block("F1")) == ()
 
 
 def test_what_feeds_an_indicator_is_answered_from_the_tree(radio):

@@ -1,6 +1,14 @@
 """How a current is read of a wire or fuse: by a clamp around it, or the meter in series."""
 
-from bench_lamp.board.blocks import Block, Contact, Inlet, Load, Rectifier, block_outputs
+from bench_lamp.board.blocks import (
+    Block,
+    Contact,
+    Inlet,
+    Load,
+    Rectifier,
+    Transformer,
+    block_outputs,
+)
 from bench_lamp.board.feeds import FeedTree
 from bench_lamp.board.profile import Profile
 
@@ -15,12 +23,14 @@ def amps_through(profile: Profile, block: Block) -> float:
 
 
 def is_steady(profile: Profile, block: Contact) -> bool:
-    """Whether its current tells of the loads: before a rectifier it comes in pulses."""
+    """Whether its current tells of the loads: before a transformer or rectifier it comes otherwise."""
     feeds = FeedTree.of(profile)
     if not feeds.is_ac(block.from_):
         return True
     behind = feeds.downstream_nets({block.to})
-    return not any(isinstance(b, Rectifier) and b.from_ in behind for b in profile.power)
+    return not any(
+        isinstance(b, Rectifier | Transformer) and b.from_ in behind for b in profile.power
+    )
 
 
 def is_clamped(profile: Profile, block: Block) -> bool:

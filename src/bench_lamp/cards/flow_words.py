@@ -25,5 +25,9 @@ def flow_setting(case: Case, block: Block | None) -> str:
 
 def flow_cautions(case: Case, block: Block | None) -> tuple[str, ...]:
     """Return what hurts where the meter stands in series; empty for a clamp or a display."""
-    is_series = isinstance(block, Contact) and not is_clamped(case.profile, block)
-    return (SOCKET,) if is_series else ()
+    if not isinstance(block, Contact) or is_clamped(case.profile, block):
+        return ()
+    if isinstance(block, FuseBlock):
+        rating = f"{block.rating.amps:g}\u202fA"
+        return (f"The meter’s own fuse stands in for {block.id}: {rating} at most.", SOCKET)
+    return (SOCKET,)

@@ -28,7 +28,7 @@ class Test(Struct, frozen=True, kw_only=True):
 
     @property
     def tolerances(self) -> tuple[int, bool]:
-        """Whose tolerances it shares: those of its part, with the power on, or off."""
+        """Whose tolerances it shares: those that ohms show of its part, or all other readings of it."""
         return self.part, self.kind == TestKind.OHM
 
     @property
