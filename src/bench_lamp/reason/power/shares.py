@@ -16,7 +16,7 @@ def never_sure(odds: Array, unknown: float, groups: tuple[int, ...]) -> tuple[Ar
     """Return odds of each fault and of each group, and of none on the list, with a share held back.
 
     A group of odds p keeps p · (1 − `HELD_BACK` · p): little is taken of what is one of many, and nothing is
-    ever as good as sure. What is taken goes to what is on no list; "nothing wrong" keeps all.
+    ever as good as sure. What is taken of the likeliest goes to what is on no list; "nothing wrong" keeps all.
     """
     shares = np.bincount(groups, weights=odds)
     kept = 1.0 - HELD_BACK * np.minimum(shares, 1.0)
